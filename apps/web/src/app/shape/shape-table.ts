@@ -7,9 +7,10 @@ import {
   linkedSignal,
   output,
   signal,
+  viewChild,
 } from '@angular/core';
 import { CdkDrag, CdkDropList, type CdkDragDrop } from '@angular/cdk/drag-drop';
-import { MatMenuModule } from '@angular/material/menu';
+import { MatMenu, MatMenuModule } from '@angular/material/menu';
 import {
   changeColumns,
   changeRows,
@@ -243,6 +244,49 @@ export class ShapeTable {
       g: () => isRows && this.group(),
     };
     return acts[key.length === 1 ? key.toLowerCase() : key];
+  }
+
+  /** The menu of what can be done with what is selected: that of a right click, and one for the toolbar. */
+  readonly menu = viewChild.required<MatMenu>('acts');
+  protected readonly selectionActs = computed((): { label: string; key: string; run: () => void }[] => {
+    const isRows = (this.selection()?.axis ?? 'rows') === 'rows';
+    const alt = (key: string) => () => (isRows ? this.altOnRows(key) : this.altOnColumns(key))?.();
+    const move = isRows
+      ? [
+          { label: 'Put into a total', key: 'G', run: () => this.group() },
+          { label: 'Move up', key: 'Alt ↑', run: alt('ArrowUp') },
+          { label: 'Move down', key: 'Alt ↓', run: alt('ArrowDown') },
+          { label: 'Into the total above', key: 'Alt →', run: alt('ArrowRight') },
+          { label: 'Out of its total', key: 'Alt ←', run: alt('ArrowLeft') },
+        ]
+      : [
+          { label: 'Move left', key: 'Alt ←', run: alt('ArrowLeft') },
+          { label: 'Move right', key: 'Alt →', run: alt('ArrowRight') },
+        ];
+    return [
+      { label: 'Rename', key: 'Enter', run: () => this.grid.type() },
+      { label: 'Settings', key: 'E', run: () => this.edit.emit() },
+      {
+        label: isRows ? 'Add a row below' : 'Add a column behind',
+        key: 'Ins',
+        run: () => (isRows ? this.addRow('accounts') : this.addColumn('figure')),
+      },
+      { label: 'Duplicate', key: 'D', run: () => this.duplicate() },
+      ...move,
+      { label: 'Delete', key: 'Del', run: () => this.remove() },
+    ];
+  });
+
+  /** Brings the keyboard back to what is selected, unless something is being typed there. */
+  settle(): void {
+    if (this.grid.typing() === undefined) this.focus();
+  }
+
+  /** Selects what is pressed with the other button, unless it is among what is selected. */
+  protected choose({ target }: MouseEvent): void {
+    const named = (target as HTMLElement).closest<HTMLElement>('[data-row], [data-column]')?.dataset;
+    const [axis, id] = named?.['row'] ? (['rows', named['row']] as const) : (['columns', named?.['column']] as const);
+    if (id !== undefined && !this.isChosen(axis, id)) this.goTo(axis, id);
   }
 
   protected toggleFold(id: string): void {

@@ -62,7 +62,7 @@ export class ShapeView {
   private readonly workspaces = inject(WorkspaceStore);
   private readonly dialog = inject(MatDialog);
   protected readonly api = inject(Api);
-  private readonly table = viewChild(ShapeTable);
+  protected readonly table = viewChild(ShapeTable);
   private readonly panel = viewChild(ShapePanel);
 
   protected readonly answer = this.store.answer;

@@ -205,6 +205,26 @@ describe('shaping rows', () => {
     expect((await bed.rows())[2]).toMatchObject({ formula: '{sales} / {sheet.assets}' });
   });
 
+  it('offers what can be done with the selection in a menu, by the other button and in the toolbar', async () => {
+    const bed = await ShapeBed.open();
+    const labels = () =>
+      [...document.querySelectorAll('[role="menuitem"]')].map(({ textContent }) => textContent.trim());
+    const count = () => bed.screen.page.querySelectorAll('th[data-row]').length;
+    const before = count();
+    const row = bed.screen.page.querySelector<HTMLElement>('th[data-row="energy"]')!;
+    row.dispatchEvent(new MouseEvent('contextmenu', { bubbles: true, cancelable: true, clientX: 5, clientY: 5 }));
+    await bed.screen.settle();
+    expect(labels()).toEqual(expect.arrayContaining(['Put into a total G', 'Move up Alt ↑', 'Delete Del']));
+    const item = [...document.querySelectorAll<HTMLElement>('[role="menuitem"]')].find(({ textContent }) =>
+      textContent.includes('Duplicate'),
+    )!;
+    item.click();
+    await bed.screen.settle();
+    await bed.rows();
+    expect(count()).toBe(before + 1);
+    expect(bed.screen.byId('selection-acts').textContent).toContain('Row');
+  });
+
   it('places the account without a row by one click', async () => {
     const bed = await ShapeBed.open();
     expect(bed.screen.byId('misplaced-account').textContent).toContain('has no row');
