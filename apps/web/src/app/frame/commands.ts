@@ -4,7 +4,7 @@ import { MatDialog } from '@angular/material/dialog';
 import { catchError, of, take } from 'rxjs';
 import type { MakingsView, WorkspaceView } from '@margin-lens/contract';
 import { NO_LINES } from '../ledger-screen/ledger-text';
-import { SETUP_TABS } from '../setup-screen/setup-text';
+import { SETUP_TABS } from '../setup-screen/setup-tabs';
 import { Api } from '../shared/api';
 import { ACTION_LABELS, ACTION_WORDS } from '../versions-screen/action-labels';
 import { Beside } from '../shared/beside';

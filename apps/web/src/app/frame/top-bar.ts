@@ -5,7 +5,7 @@ import { MatDividerModule } from '@angular/material/divider';
 import { MatMenuModule } from '@angular/material/menu';
 import { BASIS_WORDS, type ShownUnit } from '@margin-lens/core/shown';
 import { NO_LINES } from '../ledger-screen/ledger-text';
-import { SETUP_TABS } from '../setup-screen/setup-text';
+import { SETUP_TABS } from '../setup-screen/setup-tabs';
 import { ContextStore, NEW_STATEMENT, scopeOf } from '../shared/context-store';
 import { PLACES, placeOf } from './places';
 import { RouterLink } from '@angular/router';

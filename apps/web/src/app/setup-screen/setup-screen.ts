@@ -1,7 +1,7 @@
 import { ChangeDetectionStrategy, Component } from '@angular/core';
 import { MatTabsModule } from '@angular/material/tabs';
 import { RouterLink, RouterLinkActive, RouterOutlet } from '@angular/router';
-import { SETUP_TABS } from './setup-text';
+import { SETUP_TABS } from './setup-tabs';
 
 /** The parts of the setup as tabs, over the one that is open. */
 @Component({
