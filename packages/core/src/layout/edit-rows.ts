@@ -119,11 +119,13 @@ function siblingsOf(rows: Rows, id: string): Rows {
   return parent ? childrenOf(parent) : rows;
 }
 
-/** Puts a new group in the place of some rows, with them in it. */
+/** Puts a new group in the place of some rows, with them in it; it shows its sum as the first of them shows its figure. */
 export function groupRows(rows: Rows, ids: ReadonlySet<string>, group: Extract<Row, { kind: 'group' }>): Row[] {
   const moved = outermost(rows, ids);
   if (moved.length === 0) return [...rows];
-  const placed = insertRows(rows, [{ ...group, children: [] }], moved[0]!.id, 'before');
+  const [first] = moved as [Row, ...Row[]];
+  const look = first.shown === undefined ? {} : { shown: first.shown };
+  const placed = insertRows(rows, [{ ...look, ...group, children: [] }], first.id, 'before');
   return changeRows(removeRows(placed, ids), new Set([group.id]), (made) => withChildren(made, moved));
 }
 
