@@ -61,6 +61,12 @@ describe('words of deliveries', () => {
     expect(countsInWords({ ...NONE, changedJournals: 2, removedJournals: 1 })).toBe(
       '2 journals changed, 1 journal removed',
     );
+    const masters = {
+      accounts: { added: 1, changed: 2, unchanged: 9 },
+      stock_held: { added: 3, changed: 0, unchanged: 0 },
+      rates: { added: 0, changed: 0, unchanged: 4 },
+    };
+    expect(countsInWords({ ...NONE, masters })).toBe('3 rows of stock held, 2 accounts changed, 1 account');
     expect([bytesInWords(900), bytesInWords(2_500_000)]).toEqual(['1 kB', '2.5 MB']);
   });
 

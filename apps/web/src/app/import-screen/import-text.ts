@@ -1,11 +1,44 @@
 import type { ImportCountsView, ImportJobView } from '@margin-lens/contract';
-import { countText, readablePlain } from '@margin-lens/core/shown';
+import { countText, inWords, readablePlain } from '@margin-lens/core/shown';
 
 const many = (count: number, one: string, more = `${one}s`) => `${countText(count)} ${count === 1 ? one : more}`;
 
+/** One row and several of the tables of master data that come most often. */
+const MASTER_WORDS: Record<string, readonly [string, string]> = {
+  accounts: ['account', 'accounts'],
+  calendars: ['period', 'periods'],
+  dimensions: ['dimension value', 'dimension values'],
+  entities: ['entity', 'entities'],
+  groups: ['group', 'groups'],
+  partners: ['partner', 'partners'],
+  rates: ['rate', 'rates'],
+  versions: ['version', 'versions'],
+};
+
+/** Kinds of changes of master data that are named; the rest is counted. */
+const NAMED = 4; // 2 to 10
+
+/** Which master data came, the most of it first. */
+function mastersInWords(masters: ImportCountsView['masters']): string[] {
+  const changes = Object.entries(masters)
+    .flatMap(([table, { added, changed }]) => {
+      const [one, more] = MASTER_WORDS[table] ?? [`row of ${inWords(table)}`, `rows of ${inWords(table)}`];
+      return [
+        { count: added, words: many(added, one, more) },
+        { count: changed, words: `${many(changed, one, more)} changed` },
+      ];
+    })
+    .filter(({ count }) => count > 0)
+    .sort((a, b) => b.count - a.count);
+  const rest = changes.slice(NAMED).reduce((sum, { count }) => sum + count, 0);
+  return [
+    ...changes.slice(0, NAMED).map(({ words }) => words),
+    ...(rest > 0 ? [`${many(rest, 'row')} of other master data`] : []),
+  ];
+}
+
 /** What a delivery brought, in one line. */
 export function countsInWords(counts: ImportCountsView): string {
-  const changedMasters = Object.values(counts.masters).reduce((sum, { added, changed }) => sum + added + changed, 0);
   const parts = [
     counts.journals > 0 ? `${many(counts.journals, 'journal')} with ${many(counts.lines, 'line')}` : '',
     (counts.changedJournals ?? 0) > 0 ? `${many(counts.changedJournals, 'journal')} changed` : '',
@@ -13,7 +46,7 @@ export function countsInWords(counts: ImportCountsView): string {
     counts.unchangedJournals > 0 ? `${many(counts.unchangedJournals, 'journal')} already there` : '',
     counts.figures > 0 ? `${many(counts.figures, 'plan and forecast figure')}` : '',
     counts.changedFigures > 0 ? `${many(counts.changedFigures, 'figure')} changed` : '',
-    changedMasters > 0 ? `${many(changedMasters, 'row')} of master data` : '',
+    ...mastersInWords(counts.masters),
     counts.documents > 0 ? many(counts.documents, 'layout or statement', 'layouts and statements') : '',
   ].filter(Boolean);
   return parts.length === 0 ? 'Nothing new' : parts.join(', ');
