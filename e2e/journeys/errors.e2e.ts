@@ -7,6 +7,15 @@ test('an unknown statement is told in words with what to do', async ({ page }) =
   await expect(error).toContainText('Choose one of');
 });
 
+test('an unknown version is told, rather than actual figures shown for it', async ({ page }) => {
+  await page.goto('/statements/income_statement?scope=LMG&version=NOPE');
+  await expect(page.getByTestId('error')).toContainText('NOPE');
+  await expect(page.getByTestId('version')).toContainText('NOPE');
+  await page.getByTestId('version').click();
+  await page.getByRole('menuitem', { name: 'Plan FY27' }).click();
+  await expect(page.locator('ml-statement-table table')).toBeVisible();
+});
+
 test('a server that does not answer is said, and tried again', async ({ page }) => {
   await page.route('**/api/v1/statements/**', (route) => route.abort());
   await page.goto('/statements/income_statement');

@@ -34,7 +34,7 @@ test('a planning sheet, exceptions, why and charts', async ({ page }) => {
   await page.keyboard.press('Shift+End');
   await sheet.act('Uplift…');
   await choose(sheet.panel.getByLabel('Counts'), 'every month, on the month before');
-  await expect(sheet.panel.locator('svg').first()).toBeVisible();
+  await expect(sheet.panel.locator('ml-action-result svg').first()).toBeVisible();
   await take(page, 'versions');
   await page.goto('/exceptions?scope=LMT&as_at=2026-08');
   await expect(page.getByTestId('exceptions')).toContainText('Profit for the period');

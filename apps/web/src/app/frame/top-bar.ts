@@ -121,7 +121,7 @@ export class TopBar {
   });
   protected readonly versionName = computed(() => {
     const code = this.contexts.context()?.version;
-    const name = this.workspace()?.versions.find((version) => version.code === code)?.name ?? 'Actual';
+    const name = this.workspace()?.versions.find((version) => version.code === code)?.name ?? code ?? 'Actual';
     const basis = this.contexts.context()?.basis ?? 'reported';
     return basis === 'reported' ? name : `${name}, ${BASIS_WORDS[basis]}`;
   });

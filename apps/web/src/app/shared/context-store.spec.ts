@@ -52,6 +52,11 @@ describe('resolveContext', () => {
     });
   });
 
+  it('asks for a version that is not there, so that this is told rather than actual figures shown', () => {
+    expect(resolve({ version: 'NOPE', against: 'NOR' })).toMatchObject({ version: 'NOPE', against: 'NOR' });
+    expect(resolve({})).toMatchObject({ version: undefined, against: undefined });
+  });
+
   it('opens with the filter of its statement, which the address changes or takes off', () => {
     const usual = [{ dimension: 'channel', has: 'not_in' as const, values: ['retail'] }];
     const demands = (may: boolean, query: Record<string, string>) => {

@@ -177,8 +177,9 @@ export function resolveContext(
     isShaped: query['shape'] === '1',
     isCharted: query['charts'] !== undefined && query['shape'] !== '1',
     chartRow: (query['charts'] as string | undefined) || undefined,
-    version: workspace.versions.find(({ code }) => code === chosen('version', 'version'))?.code,
-    against: workspace.versions.find(({ code }) => code === query['against'])?.code,
+    // one that is not there is asked for, so that the answer says so
+    version: chosen('version', 'version') || undefined,
+    against: (query['against'] as string | undefined) || undefined,
     where: listOf(demands),
     demands: demands === '' && usual.length === 0 ? undefined : demands,
     allocation: may('dimensions') ? (query['allocation'] as string | undefined) || undefined : undefined,
