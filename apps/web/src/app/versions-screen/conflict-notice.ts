@@ -1,7 +1,7 @@
 import { ChangeDetectionStrategy, Component, computed, input, output, signal } from '@angular/core';
 import { MatButtonModule } from '@angular/material/button';
 import type { FigureWords } from './figure-words';
-import type { Conflict } from './planning-store';
+import type { Conflict } from './step-sender';
 
 /** What is to be done with figures that somebody else changed at the same time. */
 export interface Settlement {

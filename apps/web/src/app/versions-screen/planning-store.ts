@@ -1,6 +1,6 @@
 import { computed, effect, inject, Injectable, linkedSignal, signal } from '@angular/core';
 import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
-import { catchError, concatMap, debounceTime, EMPTY, of, Subject, switchMap, tap, type Observable } from 'rxjs';
+import { catchError, EMPTY, Subject, switchMap, tap } from 'rxjs';
 import {
   applyChanges,
   attributesOf,
@@ -25,26 +25,16 @@ import {
   type SheetRow,
   type ShownUnit,
 } from '@margin-lens/core';
-import type { ErrorReply, FigureCell, How, SavedFigures } from '@margin-lens/contract';
+import type { ErrorReply, FigureCell, How } from '@margin-lens/contract';
 import { Api } from '../shared/api';
 import { loadSheet, type LoadedSheet, type SheetPlace } from './load-sheet';
 import { SheetThread } from './sheet-thread';
+import { StepSender, type Conflict, type Step } from './step-sender';
 import type { SheetTotals } from './sheet-totals';
 import { enterCells, SheetModel, sidesOf, type CellEntry, type EntryProblem, type SheetInput } from './sheet-model';
 
-/** Pause in the edits after which they are sent, in milliseconds. */
-const SAVE_PAUSE_MS = 300; // 50 to 2000
 /** Steps that can be undone. */
 const UNDO_STEPS = 500; // 10 to 5000
-
-interface Step {
-  label: string;
-  how: How;
-  changes: readonly FigureChange[];
-}
-
-/** A figure that someone else changed while it was changed here. */
-export type Conflict = Extract<SavedFigures, { state: 'conflict' }>['cells'][number];
 
 /** The planning sheet of a version and entity: its figures, what is done to them, and what is still to be saved. */
 @Injectable()
@@ -91,14 +81,20 @@ export class PlanningStore {
   /** Why what was pasted is not written at all. */
   readonly refusal = signal('');
 
-  private readonly unsent = signal<readonly Step[]>([]);
-  private readonly sends = new Subject<void>();
-  readonly saveState = signal<'saved' | 'saving' | 'failed'>('saved');
-  readonly saveError = signal<ErrorReply | undefined>(undefined);
+  private readonly sender = new StepSender({
+    write: ({ label, how, changes }) => {
+      const place = this.place();
+      if (!place) return EMPTY;
+      const cells = changes.map((change) => this.cellOf(change));
+      return this.api.saveFigures(place.version.code, { scope: place.scope.code, how, label, cells });
+    },
+    meet: (cells, changes) => this.meet(cells, changes),
+  });
+  readonly saveState = this.sender.state.asReadonly();
+  readonly saveError = this.sender.error.asReadonly();
+  readonly saves = this.sender.saves.asReadonly();
+  readonly unsaved = this.sender.count;
   readonly conflicts = signal<readonly Conflict[]>([]);
-  readonly unsaved = computed(() => this.unsent().length);
-  /** Writes that the server took since the sheet was read. */
-  readonly saves = signal(0);
   private lastMerge: string | undefined;
 
   /** Periods of the sheet as ordinals of the calendar. */
@@ -205,20 +201,13 @@ export class PlanningStore {
         const isSame =
           before?.version.code === loaded.place.version.code && before.scope.code === loaded.place.scope.code;
         this.loaded.set(loaded);
-        this.saves.set(0);
+        this.sender.saves.set(0);
         if (!isSame) this.forget();
         this.lines.set(this.withStarted(this.withUnsent(linesOf(loaded.view.lines))));
         if (!isSame) this.linesBefore.set(this.lines());
         this.error.set(undefined);
         this.isLoading.set(false);
       });
-    this.sends
-      .pipe(
-        debounceTime(SAVE_PAUSE_MS),
-        concatMap(() => this.send()),
-        takeUntilDestroyed(),
-      )
-      .subscribe();
   }
 
   show(place: SheetPlace): void {
@@ -342,72 +331,23 @@ export class PlanningStore {
     const { length } = this.view()?.periods ?? [];
     this.lines.update((lines) => applyChanges(lines, step.changes, length));
     if (step.changes.length === 0) return;
-    this.unsent.update((steps) => [...steps, step]);
-    this.saveState.set('saving');
-    this.sends.next();
-  }
-
-  /** Sends what waits; changes of the same kind one after another go together. */
-  private send(): Observable<unknown> {
-    const [first, ...rest] = this.unsent();
-    const place = this.place();
-    if (!first || !place) return EMPTY;
-    const other = rest.findIndex(({ how, label }) => how !== first.how || label !== first.label);
-    const steps = [first, ...(other < 0 ? rest : rest.slice(0, other))];
-    const changes = steps.reduce<FigureChange[]>((all, step) => mergeChanges(all, step.changes), []);
-    const done = () => this.unsent.update((waiting) => waiting.slice(steps.length));
-    if (changes.length === 0) {
-      done();
-      return this.afterSend();
-    }
-    const { code } = place.version;
-    return this.api
-      .saveFigures(code, {
-        scope: place.scope.code,
-        how: first.how,
-        label: first.label,
-        cells: changes.map((change) => this.cellOf(change)),
-      })
-      .pipe(
-        tap((saved) => {
-          done();
-          if (saved.state === 'conflict') this.meet(saved.cells, changes);
-          this.saves.update((count) => count + 1);
-        }),
-        switchMap(() => this.afterSend()),
-        catchError((error: ErrorReply) => {
-          this.saveState.set('failed');
-          this.saveError.set(error);
-          return EMPTY;
-        }),
-      );
-  }
-
-  private afterSend(): Observable<unknown> {
-    this.saveError.set(undefined);
-    if (this.unsent().length > 0) return this.send();
-    this.saveState.set('saved');
-    return of(undefined);
+    this.sender.add(step);
   }
 
   /** Tries again to send what could not be saved. */
   retry(): void {
-    this.sends.next();
+    this.sender.retry();
   }
 
   /** Gives up what could not be saved, and reads what the server has. */
   dropUnsaved(): void {
-    this.unsent.set([]);
-    this.saveState.set('saved');
-    this.saveError.set(undefined);
+    this.sender.drop();
     this.reload();
   }
 
-  /** Shows what others wrote; the changes that do not touch it are sent again. */
-  private meet(cells: readonly Conflict[], changes: readonly FigureChange[]): void {
+  /** Shows what others wrote, and gives the changes that do not touch it. */
+  private meet(cells: readonly Conflict[], changes: readonly FigureChange[]): FigureChange[] {
     const isTheirs = (change: FigureChange) => cells.some((cell) => isSameCell(this.cellOf(change), cell));
-    const mine = changes.filter((change) => !isTheirs(change));
-    if (mine.length > 0) this.unsent.update((steps) => [{ label: 'the rest', how: 'typed', changes: mine }, ...steps]);
     this.conflicts.update((known) => [
       ...known.filter((old) => !cells.some((cell) => isSameCell(old, cell))),
       ...cells,
@@ -420,6 +360,7 @@ export class PlanningStore {
         length,
       ),
     );
+    return changes.filter((change) => !isTheirs(change));
   }
 
   /** Settles conflicts: theirs stay, or mine are written over them, as one step. */
@@ -444,7 +385,7 @@ export class PlanningStore {
 
   private withUnsent(lines: FigureLines): FigureLines {
     const { length } = this.view()?.periods ?? [];
-    return this.unsent().reduce((all, step) => applyChanges(all, step.changes, length), lines);
+    return this.sender.waiting().reduce((all, step) => applyChanges(all, step.changes, length), lines);
   }
 
   private forget(): void {
