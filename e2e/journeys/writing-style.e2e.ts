@@ -45,6 +45,22 @@ for (const { sample, typed, shown, twice, total, csv } of STYLES)
     const download = page.waitForEvent('download');
     await page.getByTestId('version-menu').click();
     await page.getByRole('menuitem', { name: 'Sheet as CSV' }).click();
-    expect(readFileSync(await (await download).path(), 'utf8')).toMatch(csv);
-    for (let step = 0; step < 3; step++) await page.keyboard.press('Control+z');
+    const text = readFileSync(await (await download).path(), 'utf8');
+    expect(text).toMatch(csv);
+
+    // a file comes back with a figure as its author writes it
+    const lines = text.trim().split(/\r?\n/);
+    const at = lines.findIndex((line) => /^\d/.test(line) && !line.includes('"'));
+    const delimiter = csv.source.startsWith(';') ? ';' : ',';
+    const cells = lines[at]!.split(delimiter);
+    const written = `${typed}0`;
+    lines[at] = [...cells.slice(0, -1), written.includes(delimiter) ? `"${written}"` : written].join(delimiter);
+    await page
+      .getByTestId('sheet-file')
+      .setInputFiles({ name: 'back.csv', mimeType: 'text/csv', buffer: Buffer.from(lines.join('\n')) });
+    await expect(sheet.panel.getByTestId('sheet-says')).toContainText('1 new, 0 changed');
+    await expect(sheet.panel).toContainText(`→ ${written}`);
+    await sheet.panel.getByRole('button', { name: 'Take 1 figure' }).click();
+    await sheet.settled();
+    for (let step = 0; step < 4; step++) await page.keyboard.press('Control+z');
   });
