@@ -122,7 +122,7 @@ export { type Missing, QUANTITY_DIGITS, type UndefinedReason } from './figure/fi
 export { targetOfColumn, withTarget } from './foreign/column-targets';
 export { readDate } from './foreign/date-format';
 export { delimiterOf, DELIMITERS } from './foreign/delimiter';
-export { type Additions, AdditionsSchema, additionTables, NOTHING_NEW } from './foreign/additions';
+export { type Additions, AdditionsSchema, additionTables, NOTHING_NEW, stillNew } from './foreign/additions';
 export { type ForeignContext, foreignConverter } from './foreign/foreign-converter';
 export { nameKey } from './foreign/row-converter';
 export { type StandBefore } from './foreign/trial-balance-converter';

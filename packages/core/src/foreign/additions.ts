@@ -1,4 +1,5 @@
 import * as v from 'valibot';
+import type { PostingContext } from '../intake/posting-context';
 import { accountRow, StartingAccountSchema, tableRows } from './starting-books';
 
 const Text = v.pipe(v.string(), v.trim(), v.minLength(1));
@@ -12,6 +13,15 @@ export const AdditionsSchema = v.object({
 export type Additions = v.InferOutput<typeof AdditionsSchema>;
 
 export const NOTHING_NEW: Additions = { accounts: [], values: [] };
+
+/** Additions without what the books have by now, so that what somebody else set up meanwhile is not written over. */
+export const stillNew = (
+  { accounts, values }: Additions,
+  { accounts: held, dimensions }: Pick<PostingContext, 'accounts' | 'dimensions'>,
+): Additions => ({
+  accounts: accounts.filter(({ number }) => !held.has(number)),
+  values: values.filter(({ dimension, value }) => dimensions.get(dimension)?.has(value) !== true),
+});
 
 /**
  * The tables of a ledger package that bring what is new.

@@ -6,6 +6,7 @@ import {
   NOTHING_NEW,
   periodsOfRule,
   STARTING_ENTITY,
+  stillNew,
   type Additions,
   type CalendarRule,
   type FiscalCalendar,
@@ -147,9 +148,10 @@ async function bringIn(
 
 /** Brings a foreign file in by its mapping, which is kept for the next file of its kind. */
 async function bringForeignIn(store: Store, books: Moment, data: ImportWorkerData, mapping: Mapping): Promise<void> {
-  const { location, fileName, start, additions = NOTHING_NEW } = data;
+  const { location, fileName, start, additions: asked = NOTHING_NEW } = data;
   // someone may have set entities up since the file was looked into
   if (start && !(await isEmpty(books))) throw appError('SRV_WORKSPACE_NOT_EMPTY');
+  const additions = start ? asked : stillNew(asked, (await foreignContext(books)).postings);
   const context = start ? startingContext(start, additions) : await foreignContext(books, additions);
   const foreign = await openForeign(location, fileName, mapping, context);
   const added = withTables(foreign, additionTables(additions));

@@ -1,6 +1,6 @@
 import { writeFileSync } from 'node:fs';
 import path from 'node:path';
-import { NOTHING_NEW, additionTables, type Additions, type Mapping } from '@margin-lens/core';
+import { NOTHING_NEW, additionTables, stillNew, type Additions, type Mapping } from '@margin-lens/core';
 import { newFolder, query, workspaceOf } from '../../../test/tiny-package';
 import { importPackage } from '../imports/import-package';
 import { Store } from '../../store/store';
@@ -17,19 +17,30 @@ const LINES = [
   'F1,2026-03-10,ONE,1000,,,100.00,,',
 ];
 
-/** Delivers the file as the screen does, its last column read as a new dimension. */
-async function deliver(database: string, additions: Additions) {
+/** Delivers a file as the screen does, its column of ovens read as a new dimension. */
+async function deliver(
+  database: string,
+  additions: Additions,
+  lines: readonly string[] = LINES,
+  said: Partial<Mapping> = {},
+) {
   const location = path.join(newFolder(), 'ovens.csv');
-  writeFileSync(location, LINES.join('\n'));
+  writeFileSync(location, lines.join('\n'));
   const store = await Store.open(database);
   const books = (await store.moment())!;
   try {
-    const file = { location, fileName: 'ovens.csv', kept: [], said: { purpose: 'journals' as const } };
+    const file = {
+      location,
+      fileName: 'ovens.csv',
+      kept: [],
+      said: { purpose: said.purpose ?? ('journals' as const) },
+    };
     const inspection = await inspectFile({ ...file, known: knownCodes(await foreignContext(books)) });
     if (!('mapping' in inspection)) throw new Error('cannot be read');
     const mapping: Mapping = {
       ...inspection.mapping,
-      columns: { ...inspection.mapping.columns, 'dim:oven': 'oven' },
+      columns: { ...inspection.mapping.columns, ...(!said.purpose && { 'dim:oven': 'oven' }) },
+      ...said,
     };
     const context = await foreignContext(books, additions);
     const source = withTables(await openForeign(location, 'ovens.csv', mapping, context), additionTables(additions));
@@ -65,6 +76,25 @@ describe('a foreign file with codes that the books do not have', () => {
       { target: 'dim:team', text: 'blue', count: 1, name: '', stand: 0 },
     ]);
     expect(accountsOf(database)).toEqual([]);
+  });
+
+  it('of a trial balance is told with its name and what it stands at, too', async () => {
+    const lines = ['Account;Account name;Balance', '1000;Cash;1.174,00', '5100;Heating oil;80,00'];
+    const said = { purpose: 'trial_balance' as const, constants: { entity: 'ONE', period: 'FY2026-P12' } };
+    const { unmatched } = await deliver(await workspaceOf(), NOTHING_NEW, lines, said);
+    expect(unmatched).toEqual([{ target: 'account', text: '5100', count: 1, name: 'Heating oil', stand: 80 }]);
+  });
+
+  it('brings nothing over what somebody else has set up meanwhile', () => {
+    const additions = {
+      accounts: [{ number: '5000', name: 'Mine', nature: 'asset' as const, heading: '', subHeading: '', role: '' }],
+      values: [
+        { dimension: 'team', value: 'red', name: 'Mine' },
+        { dimension: 'team', value: 'blue', name: '' },
+      ],
+    };
+    const held = { accounts: new Map([['5000', {} as never]]), dimensions: new Map([['team', new Set(['red'])]]) };
+    expect(stillNew(additions, held)).toEqual({ accounts: [], values: [additions.values[1]] });
   });
 
   it('is told how a new account would be classified, beside those that the books have', async () => {

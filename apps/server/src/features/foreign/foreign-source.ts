@@ -11,13 +11,13 @@ import {
   missingTargets,
   RESOURCES,
   targetsOf,
-  type ForeignCell,
   type ForeignContext,
   type Issue,
   type Mapping,
   type RowConverter,
 } from '@margin-lens/core';
 import type { PackageSource } from '../imports/package-source';
+import { AccountsOfFile } from './accounts-of-file';
 import { checkHeader } from './check-header';
 import { readForeign } from './read-foreign';
 
@@ -52,7 +52,7 @@ export async function openForeign(
   context: ForeignContext,
 ): Promise<ForeignSource> {
   let converter: RowConverter | undefined;
-  const accounts = new UnmatchedAccounts(mapping, context);
+  const accounts = new AccountsOfFile(mapping, (number) => !context.postings.accounts.has(number));
   const path = fileOf(mapping.purpose);
   const rows: PackageSource['rows'] = async (_path, sink, report) => {
     let isTaken = false;
@@ -64,6 +64,11 @@ export async function openForeign(
       accounts.begin(names, converter.header);
       isTaken = sink.header([...converter.header], line);
     };
+    const take = (fields: string[], line: number) => {
+      accounts.made(fields, line);
+      // where the header was refused, the codes that are missing are told all the same
+      if (isTaken) sink.row(fields, line);
+    };
     await readForeign(
       location,
       fileName,
@@ -71,17 +76,14 @@ export async function openForeign(
       {
         header,
         row: (cells, line) => {
-          for (const fields of converter?.convert(cells, line) ?? []) {
-            accounts.note(cells, fields);
-            // the rest of the codes that are missing is told, too
-            if (isTaken) sink.row(fields, line);
-          }
+          accounts.read(cells, line);
+          for (const fields of converter?.convert(cells, line) ?? []) take(fields, line);
         },
         pause: sink.pause,
       },
       report,
     );
-    for (const { fields, line } of converter?.rest() ?? []) if (isTaken) sink.row(fields, line);
+    for (const { fields, line } of converter?.rest() ?? []) take(fields, line);
     converter?.finish();
   };
   return {
@@ -100,39 +102,6 @@ export async function openForeign(
         })),
       ),
   };
-}
-
-/** What a file calls the accounts that the books do not have, and what it posts to them. */
-class UnmatchedAccounts {
-  private readonly held = new Map<string, { name: string; stand: number }>();
-  private nameAt = -1;
-  private at = { account: -1, debit: -1, credit: -1 };
-
-  constructor(
-    private readonly mapping: Mapping,
-    private readonly context: ForeignContext,
-  ) {}
-
-  /** @param names of the file's columns; `header` are those of the rows made */
-  begin(names: readonly string[], header: readonly string[]): void {
-    this.nameAt = names.indexOf(this.mapping.columns['account_name'] ?? '');
-    const place = (name: string) => header.indexOf(name);
-    this.at = { account: place('account'), debit: place('debit'), credit: place('credit') };
-  }
-
-  note(cells: readonly ForeignCell[], fields: readonly string[]): void {
-    const number = fields[this.at.account] ?? '';
-    if (number === '' || this.context.postings.accounts.has(number)) return;
-    const held = this.held.get(number) ?? { name: '', stand: 0 };
-    held.name ||= String(cells[this.nameAt] ?? '').trim();
-    held.stand += (Number(fields[this.at.debit]) || 0) - (Number(fields[this.at.credit]) || 0);
-    this.held.set(number, held);
-  }
-
-  of(number: string): { name: string; stand: number } {
-    const { name = '', stand = 0 } = this.held.get(number) ?? {};
-    return { name, stand: Math.round(stand * 100) / 100 };
-  }
 }
 
 /** A foreign file with tables of a ledger package beside it. */

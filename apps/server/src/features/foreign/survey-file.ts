@@ -16,6 +16,7 @@ import {
   type PostingEntity,
   type RowConverter,
 } from '@margin-lens/core';
+import { AccountsOfFile } from './accounts-of-file';
 import { readForeign } from './read-foreign';
 
 /** Fiscal years before and after this one in which months of a file are recognised. */
@@ -89,21 +90,15 @@ export async function surveyFile(
   const findings: Issue[] = [];
   const report = (found: Issue) => void (found.severity === 'error' && findings.length < 100 && findings.push(found));
   const context = permissiveContext(calendar);
-  const accounts = new Map<string, { name: string; stand: number }>();
+  const accounts = new AccountsOfFile(mapping, () => true);
   const entities = new Set<string>();
   const dimensions = new Map<string, Set<string>>();
   let [from, to] = [Infinity, -Infinity];
   let undated = 0;
   let converter: RowConverter | undefined;
-  let nameAt = -1;
-  /** Names of accounts by the line that they stand on. */
-  const names = new Map<number, string>();
   const note = (row: string[], line: number) => {
     const cell = (name: string) => row[converter!.header.indexOf(name)] ?? '';
-    const held = accounts.get(cell('account')) ?? { name: '', stand: 0 };
-    held.name ||= names.get(line) ?? '';
-    held.stand += (Number(cell('debit')) || 0) - (Number(cell('credit')) || 0);
-    accounts.set(cell('account'), held);
+    accounts.made(row, line);
     entities.add(cell('entity'));
     for (const [dimension, values] of dimensions) values.add(cell(DIMENSION_PREFIX + dimension));
     const posting = context.postings.entities.get('')!.calendar;
@@ -116,10 +111,10 @@ export async function surveyFile(
       converter = foreignConverter(fileName, mapping, header, context, report);
       for (const name of converter.header)
         if (name.startsWith(DIMENSION_PREFIX)) dimensions.set(name.slice(DIMENSION_PREFIX.length), new Set());
-      nameAt = header.indexOf(mapping.columns['account_name'] ?? '');
+      accounts.begin(header, converter.header);
     },
     row: (cells: ForeignCell[], line: number) => {
-      if (nameAt >= 0) names.set(line, String(cells[nameAt] ?? '').trim());
+      accounts.read(cells, line);
       for (const row of converter!.convert(cells, line)) note(row, line);
     },
     pause: () => undefined,
@@ -129,10 +124,10 @@ export async function surveyFile(
   if (findings.length > 0) return { findings };
   return {
     entities: [...entities].filter(Boolean).sort(),
-    accounts: [...accounts]
-      .filter(([number]) => number !== '')
-      .map(([number, { name, stand }]) => ({ number, name, stand: Math.round(stand * 100) / 100 }))
-      .sort((a, b) => (a.number < b.number ? -1 : 1)),
+    accounts: accounts
+      .numbers()
+      .sort()
+      .map((number) => ({ number, ...accounts.of(number) })),
     years: from <= to ? { from, to } : null,
     values: [...dimensions].flatMap(([dimension, values]) =>
       [...values]
