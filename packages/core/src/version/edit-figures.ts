@@ -110,7 +110,8 @@ type HeldLine = ReturnType<typeof heldLines>[number];
 
 /**
  * Shares of an amount for lines, in proportion to weights; where these do not allow it, all for the only account of a
- * row; undefined where it has several, since nothing says which of them is meant.
+ * row; undefined where it has several, since nothing says which of them is meant, or where a new line would not belong to
+ * what the row holds.
  */
 function sharesOf(
   amount: number,
@@ -123,11 +124,15 @@ function sharesOf(
   if (parts) return held.map((line, at) => ({ line, share: parts[at]! }));
   if (row.leaves.length > 1) return undefined;
   const leaf = row.leaves[0]!;
+  if (held.length === 0 && leaf.holds?.(attributesOf(leaf.combination)) === false) return undefined;
   return [{ line: { leaf, line: held[0]?.line ?? emptyLine(leaf, periods) }, share: amount }];
 }
 
 const nowhere = ({ label, leaves }: SheetRow): Edited => ({
-  problem: `${label} holds ${leaves.length} accounts and no figures. Open it and type into one of them.`,
+  problem:
+    leaves.length > 1
+      ? `${label} holds ${leaves.length} accounts and no figures. Open it and type into one of them.`
+      : `${label} holds no figures, and the filter does not say by which value one would be kept. Filter by one value.`,
 });
 
 /** Spreads a total over cells that hold nothing, or whose figures cancel out: evenly over the periods. */

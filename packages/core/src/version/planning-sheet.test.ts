@@ -109,6 +109,13 @@ describe('sheetRows', () => {
     expect(changes).toEqual([{ account: '6000', combination: SHOP, period: 0, before: 0, after: 5_000 }]);
   });
 
+  it('of several values takes no new figure, which would belong to none of them', () => {
+    const part = [{ dimension: 'department', has: 'in' as const, values: ['shop', 'kiln'] }];
+    expect(editTotal(LINES, rowOf('people', { part }), frame(), [0], 5_000).problem).toContain('Filter by one value');
+    // where there are figures they are revised
+    expect(editTotal(LINES, rowOf('goods', { part }), frame(), [0], 60_000).changes).toHaveLength(1);
+  });
+
   it('reads what a part opens with by its values', () => {
     const part = [{ dimension: 'department', has: 'in' as const, values: ['shop'] }];
     const openings = openingsOf([

@@ -267,7 +267,10 @@ function valueRows(parent: SheetRow, linesOfLeaf: LinesOfLeaf, shape: SheetShape
     for (const line of linesOfLeaf(leaf)) {
       const key = JSON.stringify(tupleOf(line.combination));
       const group = groups.get(key) ?? new Map<SheetLeaf, FigureLine[]>();
-      groups.set(key, group.set(leaf, [...(group.get(leaf) ?? []), line]));
+      const held = group.get(leaf);
+      if (held) held.push(line);
+      else group.set(leaf, [line]);
+      groups.set(key, group);
     }
   return [...groups]
     .filter(([, group]) => [...group.values()].flat().some((line) => isShownLine(line, shape)))

@@ -62,7 +62,10 @@ describe('resolveContext', () => {
     const demands = (may: boolean, query: Record<string, string>) => {
       const readers = { dimensions: { may, usual } };
       const statements = SAMPLE_WORKSPACE.statements.map((each) => ({ ...each, readers }));
-      return resolveContext({ ...SAMPLE_WORKSPACE, statements }, undefined, query)!.demands;
+      const workspace = { ...SAMPLE_WORKSPACE, statements };
+      // a planning sheet or the ledger does not open with the filter of a statement
+      expect(resolveContext(workspace, undefined, {})!.demands).toBeUndefined();
+      return resolveContext(workspace, 'income_statement', query)!.demands;
     };
     expect(demands(true, {})).toBe('!channel:retail');
     expect(demands(true, { where: 'channel:online' })).toBe('channel:online');

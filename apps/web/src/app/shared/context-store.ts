@@ -139,7 +139,8 @@ export function resolveContext(
     workspace.statements.find((statement) => statement.id === workspace.defaults.statement) ?? workspace.statements[0];
   const statement = known ?? fallback;
   const pack = workspace.packs.find(({ id }) => id === packId);
-  const readers = (pack ?? statement)?.readers ?? {};
+  // what a page opens with, and what its readers may change, holds on that page alone
+  const readers = (pack ?? known)?.readers ?? {};
   const may = (key: keyof ReaderChoices) => readers[key]?.may ?? true;
   /** What the address says where it may, else what the statement opens with. */
   const chosen = (key: Exclude<keyof ReaderChoices, 'dimensions'>, inQuery: string): string | undefined =>

@@ -68,7 +68,7 @@ const RUN_RATE_WORDS: Record<RunRate, string> = {
   ],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './action-panel.html',
-  styleUrl: './action-panel.scss',
+  styleUrls: ['./action-fields.scss', './action-panel.scss'],
 })
 export class ActionPanel {
   readonly kind = input.required<ActionKind>();

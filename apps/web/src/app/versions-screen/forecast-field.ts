@@ -12,7 +12,7 @@ import type { MethodChoice, RowOutlook } from './action-outlook';
   imports: [MatFormFieldModule, MatRadioModule, MatSelectModule],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './forecast-field.html',
-  styleUrl: './forecast-field.scss',
+  styleUrls: ['./action-fields.scss', './forecast-field.scss'],
 })
 export class ForecastField {
   readonly form = input.required<ActionForm>();

@@ -88,6 +88,8 @@ export class NewValueForm {
   );
   protected readonly problem = computed(() => {
     if (!this.hasChoice()) return 'Choose a value.';
+    const line = { account: this.account(), combination: this.combination(), figures: [] };
+    if (this.store.ofPart(new Map([['', line]])).size === 0) return 'The filter of the sheet leaves this value out.';
     return this.store.lines().has(lineKey(this.account(), this.combination()))
       ? 'The account has this row already.'
       : '';

@@ -194,7 +194,7 @@ export class VersionsScreen {
       if (!asked || !this.table()) return;
       untracked(() => {
         if (asked in ACTION_LABELS && this.place.version()?.mayEdit) this.begin(asked as ActionKind);
-        this.contexts.setParams({ do: null });
+        this.contexts.setParams({ do: null }, true);
       });
     });
     let hasFocused = '';
