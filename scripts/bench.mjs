@@ -1,5 +1,5 @@
 // npm run bench [-- --full | --screen | --packs | --properties]: import rate, start, memory, and medians of statement and
-// trace; or key presses in a large planning sheet; or a pack of 30 pages for 60; or properties and fuzzes with all of
+// trace; or the first figures and key presses in a large planning sheet; or a pack of 30 pages for 60; or properties and fuzzes with all of
 // their cases.
 import { cpSync, existsSync, rmSync } from 'node:fs';
 import path from 'node:path';

@@ -2,6 +2,7 @@ import { expect, test, type APIRequestContext, type Page } from '@playwright/tes
 import type { FiguresView, VersionView } from '@margin-lens/contract';
 import { allocate, attributesOf, combinationOf } from '@margin-lens/core';
 import { VersionsPage } from '../pages/versions-page';
+import { printTimes } from './print-times';
 
 const SCOPE = 'LMT';
 const [FROM, TO] = ['FY2026-P01', 'FY2027-P12'] as const;
@@ -38,28 +39,28 @@ test('a key press in a planning sheet of 500 rows and 24 months', async ({ page,
     page,
     Array.from({ length: KEYS }, (_, at) => moves[at % moves.length]!),
   );
-  print('a key that moves', await taken(page));
+  printTimes('a key that moves', await taken(page));
 
   await first.click();
   const typed = Array.from({ length: KEYS / 2 }, (_, at) => [String(1 + (at % 9)), 'Enter']).flat();
   await press(page, typed);
   const times = await taken(page);
-  print(
+  printTimes(
     'a digit that begins a figure',
     times.filter((_, at) => at % 2 === 0),
   );
-  print(
+  printTimes(
     'an Enter that writes it',
     times.filter((_, at) => at % 2 === 1),
   );
-  print('until the last total follows', await page.evaluate(() => window.lastChanges.splice(0)));
+  printTimes('until the last total follows', await page.evaluate(() => window.lastChanges.splice(0)));
 
   await first.click();
   await press(
     page,
     Array.from({ length: KEYS / 2 }, () => 'PageDown'),
   );
-  print('a page down', await taken(page));
+  printTimes('a page down', await taken(page));
 });
 
 const underProject = (combination: string, project: string): string =>
@@ -136,11 +137,3 @@ async function press(page: Page, keys: readonly string[]): Promise<void> {
 }
 
 const taken = (page: Page): Promise<number[]> => page.evaluate(() => window.keyTimes.splice(0, window.keyTimes.length));
-
-function print(what: string, times: readonly number[]): void {
-  const sorted = [...times].sort((a, b) => a - b);
-  const at = (share: number) => sorted[Math.min(sorted.length - 1, Math.floor(share * sorted.length))]!.toFixed(0);
-  console.log(
-    `${what.padEnd(30)} median ${at(0.5).padStart(3)} ms, 19 in 20 under ${at(0.95).padStart(3)} ms, slowest ${at(1).padStart(3)} ms (${times.length} keys)`,
-  );
-}
