@@ -52,8 +52,9 @@ function splitInto(total: number, parts: number, random: Random): number[] {
 
 function postSales(book: Book, month: Month, amounts: readonly Amount[], random: Random): void {
   const region = book.entity.region;
-  for (const amount of amounts) {
-    if (nature.get(amount.account)!.category !== 'Net sales') continue;
+  const sales = amounts.filter(({ account }) => nature.get(account)!.category === 'Net sales');
+  const pieces = new PiecesOfSales(book.entity, month, sales);
+  for (const amount of sales) {
     const isSale = amount.amount > 0;
     const invoices = splitInto(amount.amount, isSale ? CHANNELS.length : 2, random);
     invoices.forEach((value, index) => {
@@ -72,10 +73,35 @@ function postSales(book: Book, month: Month, amounts: readonly Amount[], random:
       book.post(
         month,
         { type: isSale ? 'S' : 'C', day, text, document, documentType },
-        [{ account: amount.account, amount: -value, dims, partner: customer.code }],
+        [{ account: amount.account, amount: -value, ...pieces.of(amount, value), dims, partner: customer.code }],
         owed('1500', customer),
       );
     });
+  }
+}
+
+/** Shares the pieces that were sold of each product line out to its invoices, by their amounts. */
+class PiecesOfSales {
+  private readonly totals = new Map<ProductLine, number>();
+  private readonly invoiced = new Map<ProductLine, number>();
+
+  constructor(
+    private readonly entity: Book['entity'],
+    private readonly month: Month,
+    sales: readonly Amount[],
+  ) {
+    for (const { line, amount } of sales)
+      if (line && amount > 0) this.totals.set(line, (this.totals.get(line) ?? 0) + amount);
+  }
+
+  /** The pieces of an invoice; discounts and what is given back count none. */
+  of({ line, amount }: Amount, value: number): Pick<Line, 'quantity'> {
+    if (!line || amount <= 0) return {};
+    const sold = piecesSold(this.entity, line, this.month);
+    const before = this.invoiced.get(line) ?? 0;
+    this.invoiced.set(line, before + value);
+    const upTo = (invoiced: number) => Math.round((sold * invoiced) / this.totals.get(line)!);
+    return { quantity: upTo(before + value) - upTo(before) };
   }
 }
 

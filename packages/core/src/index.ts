@@ -112,6 +112,7 @@ export { type CompletionDocument, CompletionDocumentSchema } from './layout/comp
 export { isReported } from './books/book-rows';
 export { completionEffect } from './books/completion-effect';
 export { isReadIn, type LinesRead, type TextMatch } from './books/completed-balances';
+export { type Counted } from './books/counted';
 export { type DetailedLines } from './books/detailed-balances';
 export { attributeName, detailOf } from './breakdown/fields';
 export { numbersRead } from './breakdown/accounts-read';

@@ -1,10 +1,13 @@
 import type Database from 'better-sqlite3';
 import type { PostingView } from '@margin-lens/contract';
-import type { DetailedLines, LinesRead } from '@margin-lens/core';
+import type { Counted, DetailedLines, LinesRead } from '@margin-lens/core';
 import { linesReadIn } from './line-filter';
 
 /** Journal lines on one page of the Lens. */
 export const LINES_A_PAGE = 200;
+
+/** A line where lines are counted, in 1/10,000. */
+const ONE_LINE = 10_000;
 
 export interface PostingQuery {
   entity: number;
@@ -13,7 +16,8 @@ export interface PostingQuery {
   entryKind: 'normal' | 'opening';
   /** Turns debit positive into the sign of the figure that is explained. */
   sign: number;
-  isStatistic: boolean;
+  /** What of the lines the figure is made of. */
+  counts: 'amount' | Counted;
   /** Bases that count, as stored. */
   bases: readonly number[];
   /** Lines that count; undefined for all. */
@@ -35,9 +39,9 @@ export interface PostingPage {
 
 /** The journal lines of one account of one entity in one period, a page at a time, with the sum of them all. */
 export function findPostings(db: Database.Database, query: PostingQuery): PostingPage {
-  const { entity, account, period, sign, isStatistic, skip } = query;
+  const { entity, account, period, sign, counts, skip } = query;
   const only = query.only && linesReadIn(query.only);
-  const amount = isStatistic ? 'l.quantity' : '(l.debit - l.credit)';
+  const amount = { amount: '(l.debit - l.credit)', quantity: 'l.quantity', lines: String(ONE_LINE) }[counts];
   const held = query.at === undefined ? 'j.until is null' : 'j.since <= ? and (j.until is null or j.until > ?)';
   const revisions = query.at === undefined ? [] : [query.at, query.at];
   const source = `from journal_line l join journal j on j.id = l.journal
@@ -74,9 +78,9 @@ export function findPostings(db: Database.Database, query: PostingQuery): Postin
 export function linesByParts(
   db: Database.Database,
   parts: DetailedLines['lines'],
-  { sign, isStatistic, skip }: Pick<PostingQuery, 'sign' | 'isStatistic' | 'skip'>,
+  { sign, counts, skip }: Pick<PostingQuery, 'sign' | 'counts' | 'skip'>,
 ): PostingPage {
-  const amountOf = (id: number) => sign * (isStatistic ? parts.get(id)!.quantity : parts.get(id)!.amount) + 0;
+  const amountOf = (id: number) => sign * (counts === 'lines' ? ONE_LINE : parts.get(id)![counts]) + 0;
   const lines = db
     .prepare(
       `select l.id as lineId, j.id as journalId, j.number as journal, l.date, l.description, l.document, l.combination,

@@ -1,5 +1,6 @@
 import { conditionKey, type DimensionCondition } from '../cube/dimension-condition';
 import { AGE, dueDays } from './age-of-items';
+import { countedIn, isCounting, type Counted } from './counted';
 
 /** Which postings a figure is made of, beside account and period. */
 export interface BooksSelection {
@@ -16,6 +17,8 @@ export interface BooksSelection {
   /** `books` is accrual as posted, `reported` the same with adjustments, `cash` what counts when it is paid. @see deriveCash */
   basis: ColumnBasis;
   where: readonly DimensionCondition[];
+  /** What of postings is counted in place of amounts. */
+  counts?: Counted | undefined;
   /** Id of the rule that shared costs are spread by; undefined where they stand as they were posted. */
   allocation?: string | undefined;
   /** Arrangement of the trees of dimensions that demands are read by; undefined for the latest. @see DatedTrees */
@@ -67,7 +70,8 @@ export const WHOLE_BOOKS: BooksSelection = { scope: undefined, version: ACTUAL, 
 
 /** Text that two selections share exactly when they are the same; empty for the whole actual books of the scope. */
 export function selectionKey(selection: BooksSelection): string {
-  const { scope, currency, member, version, actualTo, basis, where, rates, likeFor, allocation, organised } = selection;
+  const { scope, currency, member, version, actualTo, basis, where, rates, likeFor, allocation, organised, counts } =
+    selection;
   const parts = [
     scope === undefined ? '' : `scope:${scope}`,
     currency === undefined ? '' : `currency:${currency}`,
@@ -79,6 +83,7 @@ export function selectionKey(selection: BooksSelection): string {
     likeFor === undefined ? '' : `like:${likeFor}`,
     allocation === undefined ? '' : `allocation:${allocation}`,
     organised === undefined ? '' : `organised:${organised}`,
+    counts === undefined ? '' : `counts:${counts}`,
     ...where.map(conditionKey).sort(),
   ];
   return parts.filter(Boolean).join(';');
@@ -87,16 +92,22 @@ export function selectionKey(selection: BooksSelection): string {
 /** What entities are asked for by, like a dimension; such a demand names those that count. */
 export const ENTITY = 'entity';
 
-/** A selection narrowed by more demands, those on entities among them. */
+/** A selection narrowed by more demands, those on entities and on what is counted among them. */
 export function narrowed(selection: BooksSelection, where: readonly DimensionCondition[]): BooksSelection {
   if (where.length === 0) return selection;
   const { agedAt } = selection;
+  const counts = countedIn(where);
   const values = where
-    .filter(({ dimension }) => dimension !== ENTITY)
+    .filter((demand) => demand.dimension !== ENTITY && !isCounting(demand))
     .map((demand) => (demand.dimension === AGE && agedAt !== undefined ? dueDays(demand, agedAt) : demand));
   let { member } = selection;
   for (const { dimension, values: codes } of where) if (dimension === ENTITY) member = membersAmong(member, codes);
-  return { ...selection, ...(member !== undefined && { member }), where: [...selection.where, ...values] };
+  return {
+    ...selection,
+    ...(member !== undefined && { member }),
+    ...(counts !== undefined && { counts }),
+    where: [...selection.where, ...values],
+  };
 }
 
 const MEMBER_SEPARATOR = ',';

@@ -10,6 +10,7 @@ import type { BookMasters } from './book-masters';
 import { BookProblems } from './book-problems';
 import { figureRows, NORMAL, placesOfIds, type BookRows } from './book-rows';
 import { ACTUAL, selectionKey, WHOLE_BOOKS, type BooksSelection, type ColumnBasis } from './books-selection';
+import { countedAccount, type Counted } from './counted';
 import { CompletedBalances, KeptCompletion, type CompletionSource, type LinesRead } from './completed-balances';
 import type { Completed, Completion } from './completion';
 import { DetailedBalances } from './detailed-balances';
@@ -17,6 +18,7 @@ import { movementCodeOf } from './elimination-term';
 import { IndexedRows } from './indexed-rows';
 import type { KeptBooks } from './kept-books';
 import { ledgerOfRows, type LedgerSlice } from './ledger-slice';
+import { LineCounts } from './line-counts';
 import { detailKey, lineTrees, type LineDetail, type LineSource } from './line-detail';
 import { codesByAccount } from './movement-codes';
 import { plannedHigher } from './planned-higher';
@@ -39,6 +41,8 @@ interface MadeFrom {
   spread?: SpreadLayer;
   /** With values completed: the same books as they were posted, and what completes them. */
   completed?: { posted: Books; by: CompletedBalances } | undefined;
+  /** With something else counted than amounts: the same books in these. */
+  amounts?: Books | undefined;
   /** On the cash basis: the balances that hold what that moves. */
   cash?: CashBalances | undefined;
   /** The same books on the cash basis, which others are read from for it. */
@@ -52,6 +56,7 @@ export class Books {
   private readonly plain: Books | undefined;
   private readonly spread: MadeFrom['spread'];
   private readonly completed: MadeFrom['completed'];
+  private readonly amounts: MadeFrom['amounts'];
   private readonly cash: MadeFrom['cash'];
   private readonly onCash: MadeFrom['onCash'];
 
@@ -60,12 +65,13 @@ export class Books {
     readonly balances: Balances,
     private readonly kept: KeptBooks,
     readonly sight: Sight = ALL_SEEN,
-    { whole, plain, spread, completed, cash, onCash }: MadeFrom = {},
+    { whole, plain, spread, completed, amounts, cash, onCash }: MadeFrom = {},
   ) {
     this.whole = whole;
     this.plain = plain;
     this.spread = spread;
     this.completed = completed;
+    this.amounts = amounts;
     this.cash = cash;
     this.onCash = onCash;
     const entities: EntityBooks = {
@@ -97,8 +103,9 @@ export class Books {
       this.masters.accounts.filter(({ number }) => numbers.has(number)),
     );
     const masters = { ...this.masters, accounts: part.accounts };
-    const { plain, completed, cash } = this;
+    const { plain, completed, amounts, cash } = this;
     const made: MadeFrom = { whole: this, plain: plain?.part(numbers), completed, cash };
+    if (amounts) made.amounts = amounts.part(numbers);
     made.onCash = this.alikeOnCash((books) => books.part(numbers));
     return new Books(masters, this.balances, part.kept, this.sight, made);
   }
@@ -145,6 +152,17 @@ export class Books {
       return masters.trees.map((tree) => then.find(({ name }) => name === tree.name) ?? tree);
     });
     return new Books({ ...masters, trees }, balances, kept, sight, { completed, cash, plain: this });
+  }
+
+  /** The same books, in which something of the postings is counted in place of their amounts. */
+  private counting(counted: Counted): Books {
+    const { whole, masters, balances, sight, completed, cash } = this;
+    if (whole) return whole.counting(counted).part(new Set(masters.accounts.map(({ number }) => number)));
+    const { accounts, kept } = this.kept.counting(counted, () =>
+      masters.accounts.map((account) => countedAccount(account, counted)),
+    );
+    const read = counted === 'lines' ? new LineCounts(balances) : balances;
+    return new Books({ ...masters, accounts }, read, kept, sight, { completed, cash, amounts: this });
   }
 
   /** What is moved by the rule in the books of a selection of an entity, and where there is no key to move it by. */
@@ -200,8 +218,7 @@ export class Books {
 
   /** The actual books of an entity, basis books and adjustment, or those of a selection, in its own scope. */
   read(entity: ScopeEntity, selection: BooksSelection = WHOLE_BOOKS): LedgerSlice {
-    if (this.isReadElsewhere(selection))
-      return this.reading(selection).read(entity, { ...selection, organised: undefined, allocation: undefined });
+    if (this.isReadElsewhere(selection)) return this.reading(selection).read(entity, { ...selection, ...AS_READ });
     const own = ownSelection(selection);
     if (this.plain && own.where.length === 0) return this.plain.read(entity, own);
     const key = [entity.id, selectionKey(own), this.movedAt(entity, selection.version), this.sight.key].join('|');
@@ -213,32 +230,42 @@ export class Books {
    * consolidation does with it, or of one of these.
    */
   ofScope(scope: Scope, selection: BooksSelection = WHOLE_BOOKS): LedgerSlice {
-    if (this.isReadElsewhere(selection))
-      return this.reading(selection).ofScope(scope, { ...selection, organised: undefined, allocation: undefined });
+    if (this.isReadElsewhere(selection)) {
+      // nothing that is counted is consolidated
+      const read = selection.counts === undefined ? scope : { ...scope, consolidated: undefined };
+      return this.reading(selection).ofScope(read, { ...selection, ...AS_READ });
+    }
     const sole = soleEntity(scope);
     if (sole) return this.read(sole, selection);
     return this.scopes.read(scope, selection);
   }
 
-  private isReadElsewhere({ basis, organised, allocation }: BooksSelection): boolean {
-    return organised !== undefined || allocation !== undefined || this.basedOn(basis) !== this;
+  private isReadElsewhere({ basis, organised, allocation, counts }: BooksSelection): boolean {
+    const isAsked = organised !== undefined || allocation !== undefined || counts !== undefined;
+    return isAsked || this.basedOn(basis) !== this;
   }
 
   private basedOn(basis: ColumnBasis): Books {
     return basis === 'cash' && this.onCash ? this.onCash() : this;
   }
 
-  /** The books that a selection is read from: on its basis, values organised as it asks for, and costs spread. */
-  reading({ basis, organised, allocation }: BooksSelection): Books {
-    const based = this.basedOn(basis);
+  /**
+   * The books that a selection is read from: on its basis, values organised as it asks for, and what it asks for counted,
+   * else costs spread.
+   */
+  reading({ basis, organised, allocation, counts }: BooksSelection): Books {
+    // lines are counted where they were posted
+    const based = counts === 'lines' ? this : this.basedOn(basis);
     const books = organised === undefined ? based : based.organisedAs(organised);
+    if (counts !== undefined) return books.counting(counts);
     return allocation === undefined ? books : books.spreadBy(allocation);
   }
 
   /** What an account comes to in a period of its entity, of what meets demands and may be seen, down to what was posted. */
   postingsIn(place: PostingPlace, selection: BooksSelection): PostingsIn {
     const demands = [...selection.where, ...this.sight.where];
-    const { spread, plain, masters } = this;
+    const { spread, plain, amounts, masters } = this;
+    if (amounts) return amounts.postingsIn(place, selection);
     if (demands.length === 0 && !this.cash) return ALL_POSTINGS;
     const mask = this.mask(demands);
     if (!spread || !plain)
@@ -412,6 +439,9 @@ export class Books {
     return { accounts: plannedHigher(rows, after, selection.where, carries, accounts.length), after };
   }
 }
+
+/** What a selection asks for once more of the books that it is read from. */
+const AS_READ = { organised: undefined, allocation: undefined, counts: undefined } satisfies Partial<BooksSelection>;
 
 /** The rows of some of the accounts, by their place among these. */
 function rowsOfPart(rows: BookRows, all: readonly Account[], some: readonly Account[]): BookRows {

@@ -193,7 +193,7 @@ export class DetailedBalances extends LayeredBalances {
       builder.add(
         ...([ACTUAL_ID, entity.id, account, parts.period[part]!, parts.combination[part]!] as const),
         ...([lines.kind[lineOf(parts, part)]!, parts.debit[part]!, parts.credit[part]!] as const),
-        ...([quantityOf(lines, parts, part), 0] as const),
+        ...([quantityOf(lines, parts, part), isFirstPart(parts, part) ? 1 : 0] as const),
       );
     for (const { period, amount, combination: id } of retranslated)
       builder.add(ACTUAL_ID, entity.id, account, period, id, NORMAL, Math.max(amount, 0), Math.max(-amount, 0), 0, 0);
@@ -294,5 +294,8 @@ const KEPT_ACCOUNTS = 20; // 5 to 200
 const lineOf = ({ line }: PartColumns, part: number): number => (line ? line[part]! : part);
 
 /** The quantity of a line stands with the first of its parts. */
-const quantityOf = (lines: LineColumns, { line }: PartColumns, part: number): number =>
-  line && part > 0 && line[part - 1] === line[part] ? 0 : lines.quantity[line ? line[part]! : part]!;
+const quantityOf = (lines: LineColumns, parts: PartColumns, part: number): number =>
+  isFirstPart(parts, part) ? lines.quantity[lineOf(parts, part)]! : 0;
+
+const isFirstPart = ({ line }: PartColumns, part: number): boolean =>
+  !line || part === 0 || line[part - 1] !== line[part];

@@ -83,6 +83,7 @@ export class KeptBooks {
   private readonly details = new Map<string, DetailOfBooks>();
 
   private readonly arrangements = new Map<string, { trees: readonly DimensionTree[]; kept: KeptBooks }>();
+  private readonly counts = new Map<string, PartOfChart>();
   private readonly spreads = new Map<string, { combinations: SpreadCombinations; kept: KeptBooks }>();
   private readonly completions = new Map<string, { completion: KeptCompletion; kept: KeptBooks }>();
   private readonly transfersOf = new Map<string, Spread>();
@@ -128,6 +129,11 @@ export class KeptBooks {
   /** What is kept of books whose values are organised in another way, under a key that says which. */
   organised(key: string, make: () => readonly DimensionTree[]): { trees: readonly DimensionTree[]; kept: KeptBooks } {
     return kept(this.arrangements, key, KEPT_DETAILS, () => ({ trees: make(), kept: new KeptBooks(this.most) }));
+  }
+
+  /** What is kept of books in which something else than amounts is counted. */
+  counting(counted: string, make: () => PartOfChart['accounts']): PartOfChart {
+    return kept(this.counts, counted, KEPT_DETAILS, () => ({ accounts: make(), kept: new KeptBooks(this.most) }));
   }
 
   /** What is kept of books with costs spread, under a key that says how. */

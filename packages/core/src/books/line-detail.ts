@@ -17,6 +17,8 @@ export const POSTING_DAY = 'posting_day' satisfies LineField;
 /** What the balances of some accounts are told apart by beside their combinations, in the periods of a scope. */
 export interface LineDetail {
   fields: readonly LineField[];
+  /** Whether journal lines are counted. */
+  countsLines: boolean;
   /** Numbers of the accounts. */
   accounts: ReadonlySet<string>;
   agedBy: AgedBy;
@@ -32,12 +34,12 @@ export interface LineSource {
 }
 
 /** Whether lines are read, and not months of balances alone. */
-export const readsLines = ({ fields }: Pick<LineDetail, 'fields'>): boolean =>
-  fields.some((field) => field !== 'posting_period');
+export const readsLines = ({ fields, countsLines }: Pick<LineDetail, 'fields' | 'countsLines'>): boolean =>
+  countsLines || fields.some((field) => field !== 'posting_period');
 
 /** Text that details share exactly when they tell the same apart. */
-export const detailKey = ({ fields, accounts, agedBy, scope: { calendar } }: LineDetail): string =>
-  [[...fields].sort().join(), agedBy, calendar.calendar.code, [...accounts].sort().join()].join('|');
+export const detailKey = ({ fields, countsLines, accounts, agedBy, scope: { calendar } }: LineDetail): string =>
+  [[...fields].sort().join(), countsLines, agedBy, calendar.calendar.code, [...accounts].sort().join()].join('|');
 
 const treesOf = new WeakMap<FiscalCalendar, DimensionTree[]>();
 

@@ -1,4 +1,5 @@
 import type { Account } from '../account/nature';
+import { readItem } from '../layout/item-measure';
 import type { RowLayout } from '../layout/row-layout';
 import type { Scope } from '../scope/scope';
 import { compileLayout } from '../statement/compile-layout';
@@ -8,7 +9,7 @@ import { ALONE } from '../statement/surroundings';
 /**
  * Numbers of the accounts that some rows of a layout are made of.
  * @param rowLayouts all of them, for formulas that name rows of another
- * @param of ids of rows; those that are not there are passed over
+ * @param of what is broken down; rows that are not there are passed over
  */
 export function numbersRead(
   layout: RowLayout,
@@ -18,7 +19,7 @@ export function numbersRead(
   of: readonly string[],
 ): Set<string> {
   const { rows } = compileLayout(layout, accounts, currency, { ...ALONE, rowLayouts });
-  const from = of.flatMap((id) => rows.byId.get(id) ?? []);
+  const from = of.flatMap((item) => rows.byId.get(readItem(item).row) ?? []);
   return new Set(accountsRead(rows, from).map((at) => accounts[at]!.number));
 }
 

@@ -21,6 +21,7 @@ import { cutColumns, type Under } from './cut-columns';
 import { CutRows, type Cut } from './cut-rows';
 import { engineDemands, fieldsOf, type Field, type FieldSource } from './fields';
 import { layOut, type Choose, type Laid } from './lay-out';
+import { withMeasures } from './measured-rows';
 import { demandsOf, pathKey, pathLabel, type Path } from './step';
 
 /** The books that figures are read from: those of the scope, and any selection of them. */
@@ -187,8 +188,9 @@ export class BreakdownFrame {
   }
 
   private compiled({ accounts }: Pick<LedgerSlice, 'accounts'>): CompiledRows {
-    const { rowLayout, currency, surroundings = ALONE } = this.source;
-    return compileLayout(rowLayout, accounts, currency, { ...surroundings, expanded: [] }).rows;
+    const { rowLayout, currency, surroundings = ALONE, breakdown } = this.source;
+    const { rows } = compileLayout(rowLayout, accounts, currency, { ...surroundings, expanded: [] });
+    return withMeasures(rows, breakdown.of, accounts);
   }
 
   /** Demands of the whole breakdown hold in every row, and so in every cell. */

@@ -3,9 +3,10 @@ import type { DimensionTree } from '../account/dimension-tree';
 import type { AttributeField } from '../account/value-attributes';
 import { AGE, ageBands, LAST_DAY } from '../books/age-of-items';
 import { ELIMINATIONS, ENTITY } from '../books/books-selection';
-import { LINE_FIELDS, POSTING_DAY, type LineField } from '../books/line-detail';
+import { LINE_FIELDS, POSTING_DAY, type LineDetail, type LineField } from '../books/line-detail';
 import type { DimensionCondition } from '../cube/dimension-condition';
 import type { Breakdown, Filter } from '../layout/breakdown-document';
+import { readItem } from '../layout/item-measure';
 import type { FiscalPeriod } from '../period/fiscal-calendar';
 import { addDays } from '../period/iso-day';
 import { daysFrom } from '../period/working-days';
@@ -188,10 +189,16 @@ function fieldsOfBalances({ surroundings, dimensions, scope, carried, accounts }
 }
 
 /** What of journal lines a breakdown asks for. */
-export function detailOf({ down, across, where = [] }: Breakdown, dimensions: readonly string[]): LineField[] {
+export function detailOf(
+  { of, down, across, where = [] }: Breakdown,
+  dimensions: readonly string[],
+): Pick<LineDetail, 'fields' | 'countsLines'> {
   const asked = new Set([...down, ...across].map(({ by }) => by).concat(where.map(({ dimension }) => dimension)));
   if (asked.has(AGE) && !dimensions.includes(AGE)) asked.add('due_day');
-  return LINE_FIELDS.filter((field) => asked.has(field) && !dimensions.includes(field));
+  return {
+    fields: LINE_FIELDS.filter((field) => asked.has(field) && !dimensions.includes(field)),
+    countsLines: of.some((item) => readItem(item).measure === 'lines'),
+  };
 }
 
 /**

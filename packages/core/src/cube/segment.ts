@@ -13,7 +13,10 @@ export interface Segment {
   combination: Int32Array;
   /** Basis × 3 + entry kind. */
   kind: Int32Array;
-  /** Figures of a version that stand in the place; 0 for postings, which are there as long as an amount is. */
+  /**
+   * Figures of a version that stand in the place, or journal lines where these are read; else 0 for postings, which are there
+   * as long as an amount is.
+   */
   count: Int32Array;
   debit: Float64Array;
   credit: Float64Array;

@@ -1,4 +1,4 @@
-import { accountUnit, isFlow } from '../account/nature';
+import { accountUnit, isFlow, type Account } from '../account/nature';
 import {
   BASIS_POINTS,
   defined,
@@ -20,6 +20,7 @@ import { dividesByNegative, evaluateFormula } from '../formula/evaluate-formula'
 import { referenceKey, type FormulaReference } from '../formula/formula';
 import { CoreError } from '../issue/issue';
 import { narrowed } from '../books/books-selection';
+import { countedAccount, countedIn } from '../books/counted';
 import { slot, type LedgerSlice } from '../books/ledger-slice';
 import type { LayoutPurpose } from '../layout/row-layout';
 import { foldedEnd, type FiscalPeriod } from '../period/fiscal-calendar';
@@ -98,8 +99,7 @@ export class Evaluation {
   unit(from: TraceNode): Unit {
     const node = this.meant(from);
     if (node.at !== 'cell') {
-      const account = this.input.slice.accounts[this.accountOf(node)]!;
-      return accountUnit(account, this.currencyOf(node));
+      return accountUnit(this.accountRead(node), this.currencyOf(node));
     }
     const column = this.column(node.column);
     const { unit } = this.row(node.row);
@@ -405,6 +405,14 @@ export class Evaluation {
       throw new CoreError('CORE_AMOUNT_OVERFLOW', { where });
     }
     return figure;
+  }
+
+  /** The account of a node below a cell, as it is read: what is counted of it is no money. */
+  private accountRead(node: Exclude<TraceNode, { at: 'cell' }>): Account {
+    const { accounts } = node.at === 'account' ? this.input.slice : this.books.slice(node.books);
+    const account = accounts[this.accountOf(node)]!;
+    const counted = node.at === 'account' ? countedIn(this.memberOf(node).where) : undefined;
+    return counted ? countedAccount(account, counted) : account;
   }
 
   /** Index of the account of a node below a cell. */

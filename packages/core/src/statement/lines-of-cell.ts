@@ -1,4 +1,5 @@
 import { ACTUAL, isNamed, isOfAll } from '../books/books-selection';
+import { isCounting } from '../books/counted';
 import { LINE_FIELDS } from '../books/line-detail';
 import { conditionKey, type DimensionCondition } from '../cube/dimension-condition';
 import { isWritten } from '../cube/written-conditions';
@@ -38,7 +39,7 @@ export function linesOfCell(evaluation: Evaluation, rowIndex: number, columnInde
   const demands = [...selection.where, ...first.where];
   const entities = demands.filter(({ dimension }) => dimension === 'entity');
   const named = entities.length > 0 ? entities.flatMap(({ values }) => values) : namedIn(selection.member);
-  const where = demands.filter(({ dimension }) => dimension !== 'entity');
+  const where = demands.filter((demand) => demand.dimension !== 'entity' && !isCounting(demand));
   const isOrganisedElse = ({ dimension }: DimensionCondition) => hangsElse(evaluation, dimension, selection.organised);
   if (!named || named.length > 1 || where.some(isUnlisted) || where.some(isOrganisedElse)) return undefined;
   const { periods } = evaluation.input.slice.calendar;

@@ -70,8 +70,22 @@ function amountsOf({ rows, columns }: StatementView, source = 'ytd'): Map<string
   return found;
 }
 
+/** Measures of a row, as SQL adds them up of journal lines; in the steps of what is shown. */
+const MEASURES = {
+  '': `100 * (sum(coalesce(credit, 0)) - sum(coalesce(debit, 0)))`,
+  ':quantity': `10000 * sum(coalesce(quantity, 0))`,
+  ':lines': `10000 * count(*)`,
+};
+type MeasureName = keyof typeof MEASURES;
+
 /** What a columnar SQL engine adds up of the journal lines of the package, April to August, by the top values of two fields. */
-async function summed(entity: string, accounts: string, by: readonly [FieldName, FieldName], year: number) {
+async function summed(
+  entity: string,
+  accounts: string,
+  by: readonly [FieldName, FieldName],
+  year: number,
+  measure: MeasureName,
+) {
   const top = (field: FieldName) =>
     field in OF_LINES
       ? OF_LINES[field as keyof typeof OF_LINES]
@@ -80,7 +94,7 @@ async function summed(entity: string, accounts: string, by: readonly [FieldName,
            order by coalesce("from", '') desc limit 1), '')`;
   const reader = await sql.runAndReadAll(
     `select ${top(by[0])} as a, ${top(by[1])} as b,
-       cast(100 * (sum(coalesce(credit, 0)) - sum(coalesce(debit, 0))) as bigint) as amount
+       cast(${MEASURES[measure]} as bigint) as amount
      from line where entity = '${entity}' and ${accounts} and date between '${year}-04-01' and '${year}-08-31'
        and kind is distinct from 'opening' group by 1, 2`,
   );
@@ -97,29 +111,32 @@ describe('a breakdown over HTTP', () => {
       finance: `account between '8000' and '8140'`,
       depreciation: `account between '6800' and '6850'`,
     };
-    const examples: [string, keyof typeof accounts, FieldName[]][] = [
-      ['KHD', 'research', ['department', 'posting_day']],
-      ['KHD', 'depreciation', ['department', 'document_type']],
-      ['LMT', 'finance', ['department', 'posting_period']],
+    const examples: [string, keyof typeof accounts, FieldName[], MeasureName][] = [
+      ['KHD', 'research', ['department', 'posting_day'], ''],
+      ['KHD', 'depreciation', ['department', 'document_type'], ':lines'],
+      ['LMT', 'finance', ['department', 'posting_period'], ''],
+      ['LMT', 'net_sales', ['product_line', 'channel'], ':quantity'],
+      ['LMT', 'net_sales', ['product_line', 'channel'], ':lines'],
     ];
     const args = [
       fc.constantFrom('LMG', 'LMT', 'LMS', 'KHD'),
       fc.constantFrom(...keys(accounts)),
       fc.shuffledSubarray([...FIELDS], { minLength: 2, maxLength: 2 }),
+      fc.constantFrom(...keys(MEASURES)),
     ] as const;
     await fc.assert(
-      fc.asyncProperty(...args, async (entity, item, fields) => {
+      fc.asyncProperty(...args, async (entity, item, fields, measure) => {
         const [down, across] = fields as [FieldName, FieldName];
         const view = await broken(
           'income_statement',
-          { of: [item], down: [{ by: down }], across: [{ by: across }] },
+          { of: [item + measure], down: [{ by: down }], across: [{ by: across }] },
           { scope: entity },
         );
         for (const [source, year] of [
           ['ytd', 2026],
           ['ytd_ly', 2025],
         ] as const) {
-          const expected = await summed(entity, accounts[item], [down, across], year);
+          const expected = await summed(entity, accounts[item], [down, across], year, measure);
           const found = amountsOf(view, source);
           for (const [key, amount] of expected) if (amount !== 0) expect([key, found.get(key)]).toEqual([key, amount]);
           for (const [key, amount] of found) expect([key, amount ?? 0]).toEqual([key, expected.get(key) ?? 0]);
@@ -209,6 +226,54 @@ describe('a breakdown over HTTP', () => {
       });
       const { body } = await ask<TraceView>('GET', `/statements/income_statement/trace?${query}`);
       expect([cell, body.lines]).toEqual([cell, null]);
+    }
+  });
+
+  it('counts quantities and journal lines of a group, untranslated, each traced to the lines it is made of', async () => {
+    const of = ['net_sales', 'net_sales:quantity', 'net_sales:per_unit', 'net_sales:lines'];
+    const breakdown: Breakdown = { of, down: [{ by: 'entity' }, { by: 'product_line' }], across: [], open: ['+1'] };
+    const view = await broken('income_statement', { ...breakdown, items: 'beside' });
+    const at = (id: string) => view.columns.findIndex((column) => column.id === id);
+    const total = view.rows.at(-1)!;
+    const amount = (id: string) => total.cells[at(id)]!.amount!;
+    // entities held in full; one was bought at the end of May
+    const counted = await sql.runAndReadAll(
+      `select cast(10000 * sum(coalesce(quantity, 0)) as bigint), 10000 * count(*) from line
+         where entity in ('LMG', 'LMT', 'LMS', 'LMU', 'LMJ', 'LMA') and (entity <> 'LMA' or date >= '2026-06-01')
+         and account between '4000' and '4999' and date between '2026-04-01' and '2026-08-31' and kind is distinct from 'opening'`,
+    );
+    expect([amount('ytd*net_sales:quantity'), amount('ytd*net_sales:lines')]).toEqual(
+      counted.getRows()[0]!.map(Number),
+    );
+    expect(amount('ytd*net_sales:per_unit')).toBeCloseTo(
+      amount('ytd') / (amount('ytd*net_sales:quantity') / 10_000),
+      6,
+    );
+    expect(view.breakdown!.of.map(({ label }) => label)).toEqual([
+      'Net sales',
+      'Net sales, quantity',
+      'Net sales per unit',
+      'Net sales, journal lines',
+    ]);
+
+    for (const item of ['net_sales:quantity', 'net_sales:lines']) {
+      const context = { scope: 'LARKMOOR', as_at: '2026-08', columns: 'to_date_against_last_year' };
+      let address = `cell~${item}.entity:LMT.product_line:tiles~ytd`;
+      for (let level = 0; ; level++) {
+        const query = new URLSearchParams({
+          ...{ ...context, breakdown: JSON.stringify({ ...breakdown, of: [item] }), address },
+        });
+        const { status, body } = await ask<TraceView>('GET', `/statements/income_statement/trace?${query}`);
+        expect([item, level, status]).toEqual([item, level, 200]);
+        expect(body.figure.unit.kind).toBe('count');
+        if (body.postings) {
+          expect([item, body.postings.total]).toEqual([item, body.figure.amount]);
+          expect(body.postings.lines.length).toBeGreaterThan(0);
+          break;
+        }
+        expect(body.sum ?? body.figure.amount).toBe(body.figure.amount);
+        address = body.terms[0]!.address;
+      }
     }
   });
 

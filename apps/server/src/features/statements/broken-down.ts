@@ -9,11 +9,13 @@ import {
   BreakdownSchema,
   detailOf,
   hasFigures,
+  itemWords,
   LINE_FIELDS,
   numbersRead,
   openStatement,
   outlineOf,
   proveBreakdown,
+  readItem,
   WHOLE_BOOKS,
   type Axis,
   type Books,
@@ -65,10 +67,10 @@ export async function booksInDetail(
   more: readonly Axis[] = [],
 ): Promise<Books> {
   const { model } = snapshot;
-  const fields = detailOf({ ...breakdown, down: [...breakdown.down, ...more] }, model.dimensions);
-  if (fields.length === 0) return snapshot.books();
+  const detail = detailOf({ ...breakdown, down: [...breakdown.down, ...more] }, model.dimensions);
+  if (detail.fields.length === 0 && !detail.countsLines) return snapshot.books();
   const numbers = numbersRead(rowLayout, model.documentsOf('row_layout'), model.accounts, scope.currency, breakdown.of);
-  return snapshot.booksInDetail({ fields, accounts: numbers, agedBy: breakdown.agedBy ?? 'due', scope });
+  return snapshot.booksInDetail({ ...detail, accounts: numbers, agedBy: breakdown.agedBy ?? 'due', scope });
 }
 
 /** What a breakdown of a statement's rows is read from. */
@@ -148,7 +150,11 @@ export function breakdownView(opened: OpenedStatement, breakdown: Broken): NonNu
   return {
     isKept: document.kind === 'breakdown',
     definition,
-    of: rows.filter(({ id }) => definition.of.includes(id)).map(({ id, label }) => ({ id, label })),
+    of: definition.of.flatMap((id) => {
+      const { row, measure } = readItem(id);
+      const label = rows.find((each) => each.id === row)?.label;
+      return label === undefined ? [] : { id, label: itemWords(label, measure) };
+    }),
     rows,
     fields: fields.map(({ values, none: _, ...field }) => ({ ...field, values: values.length })),
     demands: demandWords(breakdown),

@@ -3,8 +3,10 @@ import {
   BASIS_WORDS,
   dayInWords,
   inWords,
+  itemWords,
   outlineOf,
   POSTING_DAY,
+  readItem,
   type Axis,
   type DimensionCondition,
   type DimensionTree,
@@ -61,7 +63,12 @@ export function conditionWords(where: readonly DimensionCondition[], dimensions:
 /** What is broken down by what. @example 'Net sales by product line, then partner (first 3), across channel' */
 export function breakdownWords({ definition, fields }: BreakdownShown, { rows }: Pick<RowLayout, 'rows'>): string {
   const { of, down, across } = definition;
-  const labels = outlineOf(rows).flatMap(({ row: { id, label } }) => (of.includes(id) ? label : []));
+  const outline = outlineOf(rows);
+  const labels = of.flatMap((item) => {
+    const { row, measure } = readItem(item);
+    const named = outline.find(({ row: { id } }) => id === row);
+    return named ? itemWords(named.row.label, measure) : [];
+  });
   const named = (axes: readonly Axis[]) =>
     axes.flatMap(({ by, top }) => {
       const name = fields.find((field) => field.by === by)?.name.toLowerCase();

@@ -41,7 +41,7 @@ export function tracePostings(
     period: idOf(period),
     entryKind,
     sign,
-    isStatistic: model.accounts.find(({ number }) => number === account)!.nature === 'statistic',
+    counts: countsOf(model, postings),
     bases: BASIS_CODES[selection.basis],
     only: made.posted,
     skip,
@@ -53,6 +53,12 @@ export function tracePostings(
     ? withCompleted(model, books, account, posted(), at)
     : figuresOf(model, books, made, entity, version, postings, skip);
   return { account, period: key, ...withBeside(page, made.beside, sign, skip) };
+}
+
+/** What of postings their figure is made of: of a statistic its quantity. */
+function countsOf({ accounts }: WorkspaceModel, { account, selection }: PostingsOf): PostingQuery['counts'] {
+  const isStatistic = accounts.find(({ number }) => number === account)!.nature === 'statistic';
+  return selection.counts ?? (isStatistic ? 'quantity' : 'amount');
 }
 
 type TracedPage = Omit<NonNullable<TraceView['postings']>, 'account' | 'period'>;
@@ -91,16 +97,17 @@ function withBeside(page: TracedPage, beside: PostingsIn['beside'], sign: number
 
 /** A version's figures of one account and period by dimension values: what it has in place of journal lines. */
 function figuresOf(
-  { accounts }: WorkspaceModel,
+  model: WorkspaceModel,
   { unspread: books }: Books,
   { isOwn }: PostingsIn,
   entity: Entity,
   { name }: Version,
-  { account: number, period: key, entryKind, sign, selection }: PostingsOf,
+  postings: PostingsOf,
   skip: number,
 ): TracedPage {
-  const account = accounts.findIndex((each) => each.number === number);
-  const isStatistic = accounts[account]!.nature === 'statistic';
+  const { account: number, period: key, entryKind, sign, selection } = postings;
+  const account = model.accounts.findIndex((each) => each.number === number);
+  const counts = countsOf(model, postings);
   const { periods } = entity.calendar.calendar;
   const lines: PostingView[] = [];
   books.rows(
@@ -122,7 +129,7 @@ function figuresOf(
       localAccount: '',
       debit: amounts.debit[row]!,
       credit: amounts.credit[row]!,
-      amount: sign * (isStatistic ? amounts.quantity[row]! : netOf(amounts, row)) + 0,
+      amount: sign * (counts === 'amount' ? netOf(amounts, row) : amounts.quantity[row]!) + 0,
     });
   });
   const total = lines.reduce((sum, { amount }) => sum + amount, 0);
