@@ -145,6 +145,33 @@ test('an axis is dragged from down the page to across it', async ({ page }) => {
   await expect(page).toHaveURL(/across/);
 });
 
+test('quantities, prices and journal lines stand beside a figure, down to the invoice', async ({ page }) => {
+  const breakdown = new StatementPage(page);
+  const asked = JSON.stringify({ of: ['net_sales'], down: [{ by: 'product_line' }], across: [] });
+  await breakdown.open(
+    'income_statement',
+    `?scope=LMT&as_at=2026-08&columns=to_date_short&breakdown=${encodeURIComponent(asked)}`,
+  );
+  for (const measure of ['Quantity', 'Per unit', 'Journal lines']) {
+    await page.getByTestId('what').click();
+    await page.getByRole('menuitemcheckbox', { name: measure, exact: true }).click();
+    await expect(page.getByTestId('what')).toContainText(measure.toLowerCase());
+  }
+  await expect(page.getByRole('heading', { level: 1 })).toContainText('with quantity, per unit and journal lines');
+  await expect(page.getByTestId('proof')).toContainText('The values add up to the total');
+
+  const quantity = breakdown.table.getByRole('columnheader', { name: 'Net sales, quantity' });
+  await expect(quantity).toBeVisible();
+  // two years and their change of each measure: the quantity of this year is the fifth figure
+  await breakdown.cell('Tiles', 4).click();
+  await breakdown.lens.getByRole('tab', { name: 'Trace' }).click();
+  await expect(breakdown.lens).toContainText('units');
+  for (const part of ['4200', 'April 2026'])
+    await breakdown.lens.locator('[data-term]').filter({ hasText: part }).first().click();
+  await expect(breakdown.lens.getByTestId('postings')).toContainText('Floor tiles, Nordhaus');
+  await expect(breakdown.lens.getByTestId('level-proof')).toContainText('✓');
+});
+
 test('the journal lines of a figure as a list, narrowed as the figure is', async ({ page }) => {
   const breakdown = new StatementPage(page);
   const cell = 'net_sales.product_line:tableware~ytd.channel:retail';

@@ -138,7 +138,15 @@ export const StatementViewSchema = v.object({
       definition: BreakdownSchema,
       of: v.array(v.object({ id: v.string(), label: v.string() })),
       /** Rows of the layout that could be broken down, and whether a statement can lay them open. */
-      rows: v.array(v.object({ id: v.string(), label: v.string(), depth: v.number(), opens: v.boolean() })),
+      rows: v.array(
+        v.object({
+          ...{ id: v.string(), label: v.string(), depth: v.number() },
+          /** Whether values can stand below it in a statement. */
+          opens: v.boolean(),
+          /** Whether its quantities and journal lines can be counted. */
+          isMeasured: v.boolean(),
+        }),
+      ),
       fields: v.array(
         v.object({
           by: v.string(),

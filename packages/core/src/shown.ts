@@ -29,7 +29,7 @@ export { isGone, type Piece, piecesOf, quotedText, remarkWords } from './page/re
 export { BASIS_WORDS, COLUMN_BASES } from './books/books-selection';
 export { AGE, ageBands, type Ages, readAges, USUAL_AGES } from './books/age-of-items';
 export type { Axis, Breakdown, ChartKind } from './layout/breakdown-document';
-export { ITEM_MEASURES, type ItemMeasure, itemOf, itemWords, readItem } from './layout/item-measure';
+export { type ItemMeasure, itemOf, itemsInWords, itemWords, readItem } from './layout/item-measure';
 export { breakdownOption, heightOf } from './page/breakdown-chart';
 export { chartedValues, chartOf, chartsOf } from './page/charted-values';
 export {
@@ -44,7 +44,9 @@ export {
   type Side,
   swapAxes,
   turnItem,
+  rowsOf,
   turnItems,
+  turnMeasure,
   turnOpen,
 } from './layout/edit-breakdown';
 export { moneyWords, statementPage, subtitleOf } from './page/statement-page';

@@ -217,9 +217,9 @@ export const valueWords = {
   withAny: (dimension: string) => `with a ${inWords(dimension)}`,
   withNone: (dimension: string) => `without a ${inWords(dimension)}`,
   first: (name: string, count: number) => `${name} (first ${count})`,
-  brokenDown: (what: readonly string[], down: readonly string[], across: readonly string[]) =>
+  brokenDown: (what: string, down: readonly string[], across: readonly string[]) =>
     [
-      `${what.join(', ')}${down.length > 0 ? ` by ${down.join(', then ')}` : ''}`,
+      `${what}${down.length > 0 ? ` by ${down.join(', then ')}` : ''}`,
       across.length > 0 ? `across ${across.join(', then ')}` : '',
     ]
       .filter(Boolean)

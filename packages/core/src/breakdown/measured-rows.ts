@@ -1,7 +1,7 @@
 import { accountUnit, isFlow, type Account } from '../account/nature';
 import { counting, countedAccount, type Counted } from '../books/counted';
 import { conditionKey } from '../cube/dimension-condition';
-import type { Unit } from '../figure/figure';
+import { NUMBER, type Unit } from '../figure/figure';
 import type { FormulaNode } from '../formula/formula';
 import { itemOf, itemWords, readItem, type ItemMeasure } from '../layout/item-measure';
 import type { CompiledRow, CompiledRows, Member } from '../statement/compiled-row';
@@ -73,7 +73,9 @@ function perUnitRow(base: CompiledRow, quantity: number, rows: readonly Compiled
   return {
     ...measured(base, id, rows.length, 'per_unit'),
     ...{ kind: 'formula', style: 'ratio', orientation: 'credit', additive: false, flow: true },
-    decimals: DIGITS_PER_UNIT,
+    // a plain number: in full, whatever money is shown in
+    ...{ unit: NUMBER, decimals: DIGITS_PER_UNIT },
+    ...(base.unit.kind === 'currency' && { label: `${itemWords(base.label, 'per_unit')} (${base.unit.code})` }),
     rule: isCounted
       ? {
           from: 'formula',

@@ -1,6 +1,7 @@
 import * as v from 'valibot';
 import { LONGEST_AGE, MOST_AGES } from '../books/age-of-items';
 import { DimensionConditionSchema } from '../cube/dimension-condition';
+import { MOST_ITEMS } from './item-measure';
 import { figuresPageEntries } from './statement-document';
 
 /** Axes that one side of a breakdown has at most, values that stand alone at most, and rows laid open at most. */
@@ -55,8 +56,8 @@ export type Filter = v.InferOutput<typeof FilterSchema>;
 
 /** What is broken down, and by what. */
 export const BreakdownSchema = v.strictObject({
-  /** Rows of the layout that are broken down, one after the other. */
-  of: v.pipe(v.array(v.string()), v.minLength(1), v.maxLength(12)),
+  /** Rows of the layout that are broken down, one after the other; `row:measure` for a measure of one. @see itemOf */
+  of: v.pipe(v.array(v.string()), v.minLength(1), v.maxLength(MOST_ITEMS)),
   /** Axes down the page, the outermost first, and across it: the columns of the layout stand under each of their values. */
   down: v.pipe(v.array(AxisSchema), v.maxLength(MOST_AXES)),
   across: v.pipe(v.array(AxisSchema), v.maxLength(MOST_AXES)),

@@ -7,10 +7,12 @@ import {
   putAxis,
   removeAxis,
   replaceAxis,
+  rowsOf,
   setDemand,
   swapAxes,
   turnItem,
   turnItems,
+  turnMeasure,
   turnOpen,
 } from './edit-breakdown';
 
@@ -82,5 +84,21 @@ describe('a breakdown', () => {
     expect(turnItems(two).items).toBeUndefined();
     expect(turnItem(two, 'costs')).toEqual(PLAIN);
     expect(turnItem(PLAIN, 'sales')).toEqual(PLAIN);
+  });
+
+  it('measures rows in several ways, the figure first, never in none', () => {
+    const measured = turnMeasure(turnMeasure(PLAIN, 'lines', ['sales']), 'quantity', ['sales']);
+    expect(measured).toMatchObject({ of: ['sales', 'sales:quantity', 'sales:lines'], items: 'beside' });
+    const two = turnItem(measured, 'costs');
+    expect(two.of).toEqual(['sales', 'sales:quantity', 'sales:lines', 'costs']);
+    expect(turnMeasure(two, 'quantity', ['sales', 'costs']).of).toEqual([
+      ...['sales', 'sales:quantity', 'sales:lines'],
+      ...['costs', 'costs:quantity'],
+    ]);
+    const counted = turnMeasure(turnMeasure(PLAIN, 'quantity', ['sales']), undefined, ['sales']);
+    expect(counted.of).toEqual(['sales:quantity']);
+    expect(turnMeasure(counted, 'quantity', ['sales']).of).toEqual(['sales:quantity']);
+    expect(turnItem(two, 'sales').of).toEqual(['costs']);
+    expect(rowsOf(two)).toEqual(['sales', 'costs']);
   });
 });

@@ -2,6 +2,9 @@
 export const ITEM_MEASURES = ['quantity', 'per_unit', 'lines'] as const;
 export type ItemMeasure = (typeof ITEM_MEASURES)[number];
 
+/** Rows, and measures of them, that are broken down at most. */
+export const MOST_ITEMS = 12;
+
 const SEPARATOR = ':';
 
 /** How a measure of a row is named among what is broken down. @example 'net_sales:quantity' */
@@ -14,16 +17,37 @@ export function readItem(item: string): { row: string; measure: ItemMeasure | un
   return { row, measure: ITEM_MEASURES.find((measure) => measure === named) };
 }
 
+const MEASURE_WORDS: Record<ItemMeasure, string> = {
+  quantity: 'quantity',
+  per_unit: 'per unit',
+  lines: 'journal lines',
+};
+
 /** A row in words with what of it is meant. @example 'Net sales, quantity' */
-export function itemWords(label: string, measure: ItemMeasure | undefined): string {
-  switch (measure) {
-    case undefined:
-      return label;
-    case 'quantity':
-      return `${label}, quantity`;
-    case 'per_unit':
-      return `${label} per unit`;
-    case 'lines':
-      return `${label}, journal lines`;
-  }
+export const itemWords = (label: string, measure: ItemMeasure | undefined): string =>
+  measure === undefined ? label : `${label}${measure === 'per_unit' ? '' : ','} ${MEASURE_WORDS[measure]}`;
+
+/**
+ * What is broken down in words, each row once with what is measured of it.
+ * @param labelOf of a row by its id; undefined for one that is not there
+ * @example 'Net sales with quantity and per unit, Gross profit'
+ */
+export function itemsInWords(of: readonly string[], labelOf: (row: string) => string | undefined): string {
+  const items = of.map(readItem);
+  const rows = [...new Set(items.map(({ row }) => row))];
+  return rows
+    .flatMap((row) => {
+      const label = labelOf(row);
+      if (label === undefined) return [];
+      const measures = items.flatMap((item) => (item.row === row && item.measure ? item.measure : []));
+      const [first, ...others] = measures;
+      if (!first) return label;
+      if (items.some((item) => item.row === row && item.measure === undefined))
+        return `${label} with ${inList(measures.map((measure) => MEASURE_WORDS[measure]))}`;
+      return [itemWords(label, first), ...others.map((measure) => MEASURE_WORDS[measure])].join(', ');
+    })
+    .join(', ');
 }
+
+const inList = (words: readonly string[]): string =>
+  [words.slice(0, -1).join(', '), words.at(-1)!].filter(Boolean).join(' and ');

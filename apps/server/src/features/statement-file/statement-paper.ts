@@ -2,11 +2,13 @@ import {
   breakdownOption,
   chartedValues,
   chartOf,
-  heightOf,
   dayShort,
   factsOf,
+  heightOf,
+  itemWords,
   monthBlocks,
   outlineOf,
+  readItem,
   readPer,
   remarkWords,
   sheetTable,
@@ -93,7 +95,10 @@ function factsIn({ breakdown, source }: OpenedStatement, table: SheetTable): Fac
   return factsOf({
     ...{ table, breakdown: definition, placeOf },
     fieldName: (by) => fields.find((field) => field.by === by)?.name ?? by,
-    rowName: (id) => labels.get(id) ?? id,
+    rowName: (item) => {
+      const { row, measure } = readItem(item);
+      return itemWords(labels.get(row) ?? row, measure);
+    },
   });
 }
 

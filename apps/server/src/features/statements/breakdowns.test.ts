@@ -245,10 +245,8 @@ describe('a breakdown over HTTP', () => {
     expect([amount('ytd*net_sales:quantity'), amount('ytd*net_sales:lines')]).toEqual(
       counted.getRows()[0]!.map(Number),
     );
-    expect(amount('ytd*net_sales:per_unit')).toBeCloseTo(
-      amount('ytd') / (amount('ytd*net_sales:quantity') / 10_000),
-      6,
-    );
+    const price = amount('ytd') / 100 / (amount('ytd*net_sales:quantity') / 10_000);
+    expect(amount('ytd*net_sales:per_unit')).toBeCloseTo(price, 9);
     expect(view.breakdown!.of.map(({ label }) => label)).toEqual([
       'Net sales',
       'Net sales, quantity',
@@ -279,7 +277,7 @@ describe('a breakdown over HTTP', () => {
 
   it('goes out as a flat table, too, whose finest figures add up to the total', async () => {
     const breakdown: Breakdown = {
-      of: ['net_sales', 'cost_of_sales'],
+      of: ['net_sales', 'net_sales:quantity', 'cost_of_sales'],
       ...{ down: [{ by: 'product_line' }], across: [{ by: 'channel' }], open: ['product_line:tableware'] },
     };
     const view = await broken('income_statement', breakdown, { scope: 'LMG' });
@@ -297,15 +295,16 @@ describe('a breakdown over HTTP', () => {
       .map((row) => (row as unknown[]).slice(1));
     const [what, actual] = [0, heads!.findIndex((head) => String(head).startsWith('Actual'))];
     expect(heads!.slice(0, 3)).toEqual(['What', 'Product line', 'Channel']);
-    for (const [label, id] of [
-      ['Net sales', 'net_sales'],
-      ['Cost of sales', 'cost_of_sales'],
-    ]) {
+    for (const [label, id, steps] of [
+      ['Net sales', 'net_sales', 100],
+      ['Net sales, quantity', 'net_sales:quantity', 10_000],
+      ['Cost of sales', 'cost_of_sales', 100],
+    ] as const) {
       const sum = lines
         .filter((line) => line[what] === label)
         .reduce((all, line) => all + Number(line[actual] ?? 0), 0);
       const total = view.rows.find((row) => row.id === id)!.cells[view.columns.findIndex((each) => each.id === 'ytd')]!;
-      expect([label, Math.round(100 * sum)]).toEqual([label, total.amount]);
+      expect([label, Math.round(steps * sum)]).toEqual([label, total.amount]);
     }
   });
 

@@ -146,6 +146,7 @@ export function breakdownView(opened: OpenedStatement, breakdown: Broken): NonNu
     .map(({ row: { id, label, kind }, depth }) => ({
       ...{ id, label, depth },
       opens: kind === 'accounts' || kind === 'statistic',
+      isMeasured: kind !== 'statistic' && kind !== 'ratio',
     }));
   return {
     isKept: document.kind === 'breakdown',

@@ -3,10 +3,9 @@ import {
   BASIS_WORDS,
   dayInWords,
   inWords,
-  itemWords,
+  itemsInWords,
   outlineOf,
   POSTING_DAY,
-  readItem,
   type Axis,
   type DimensionCondition,
   type DimensionTree,
@@ -64,17 +63,13 @@ export function conditionWords(where: readonly DimensionCondition[], dimensions:
 export function breakdownWords({ definition, fields }: BreakdownShown, { rows }: Pick<RowLayout, 'rows'>): string {
   const { of, down, across } = definition;
   const outline = outlineOf(rows);
-  const labels = of.flatMap((item) => {
-    const { row, measure } = readItem(item);
-    const named = outline.find(({ row: { id } }) => id === row);
-    return named ? itemWords(named.row.label, measure) : [];
-  });
+  const what = itemsInWords(of, (id) => outline.find(({ row }) => row.id === id)?.row.label);
   const named = (axes: readonly Axis[]) =>
     axes.flatMap(({ by, top }) => {
       const name = fields.find((field) => field.by === by)?.name.toLowerCase();
       return name === undefined ? [] : top === undefined ? name : valueWords.first(name, top);
     });
-  return valueWords.brokenDown(labels, named(down), named(across));
+  return valueWords.brokenDown(what, named(down), named(across));
 }
 type BreakdownShown = NonNullable<OpenedStatement['breakdown']>;
 

@@ -4,12 +4,28 @@ import { MatDialog } from '@angular/material/dialog';
 import { MatDividerModule } from '@angular/material/divider';
 import { MatIconModule } from '@angular/material/icon';
 import { MatMenuModule } from '@angular/material/menu';
-import { setDemand, turnItem, turnItems } from '@margin-lens/core/shown';
+import {
+  itemOf,
+  itemsInWords,
+  rowsOf,
+  setDemand,
+  turnItem,
+  turnItems,
+  turnMeasure,
+  type ItemMeasure,
+} from '@margin-lens/core/shown';
 import { ContextStore } from '../shared/context-store';
 import { questionOf } from '../statement/statement-store';
 import { AxisList } from './axis-list';
 import { BreakdownStore } from './breakdown-store';
 import { FilterDialog, type FilterAnswer, type FilterQuestion } from './filter-dialog';
+
+const MEASURES: readonly { of: ItemMeasure | undefined; name: string }[] = [
+  { of: undefined, name: 'Figure' },
+  { of: 'quantity', name: 'Quantity' },
+  { of: 'per_unit', name: 'Per unit' },
+  { of: 'lines', name: 'Journal lines' },
+];
 
 /** The sentence over a breakdown: what by what across what, and what of it alone; each part of it can be changed. */
 @Component({
@@ -24,10 +40,26 @@ import { FilterDialog, type FilterAnswer, type FilterQuestion } from './filter-d
       </button>
       <mat-menu #items="matMenu">
         <ng-template matMenuContent>
+          @for (measure of measures(); track measure.of) {
+            <button
+              mat-menu-item
+              type="button"
+              role="menuitemcheckbox"
+              [attr.aria-checked]="measure.isShown"
+              (click)="measureBy(measure.of)"
+            >
+              {{ measure.name }}
+              @if (measure.isShown) {
+                <mat-icon svgIcon="check" />
+              }
+            </button>
+          }
           @if (areSeveral()) {
             <button mat-menu-item type="button" (click)="beside()">
               {{ areBeside() ? 'Below each other' : 'Beside each other' }}
             </button>
+          }
+          @if (measures().length > 0 || areSeveral()) {
             <mat-divider />
           }
           @for (row of rows(); track row.id) {
@@ -106,10 +138,26 @@ export class BreakdownLine {
   private readonly dialog = inject(MatDialog);
   protected readonly store = inject(BreakdownStore);
 
-  protected readonly what = computed(() => (this.store.shown()?.of ?? []).map(({ label }) => label).join(', '));
+  protected readonly what = computed(() => {
+    const labels = new Map(this.rows().map(({ id, label }) => [id, label]));
+    return itemsInWords(this.store.definition()?.of ?? [], (row) => labels.get(row));
+  });
   protected readonly rows = computed(() => {
-    const shown = new Set(this.store.definition()?.of);
+    const shown = new Set(rowsOf(this.store.definition() ?? { of: [] }));
     return (this.store.shown()?.rows ?? []).map((row) => ({ ...row, isShown: shown.has(row.id) }));
+  });
+  /** Rows that are shown and can be measured. */
+  private readonly measured = computed(() =>
+    this.rows().flatMap(({ id, isShown, isMeasured }) => (isShown && isMeasured ? id : [])),
+  );
+  /** What can be measured of the rows that are shown. */
+  protected readonly measures = computed(() => {
+    const of = new Set(this.store.definition()?.of);
+    if (this.measured().length === 0) return [];
+    return MEASURES.map((measure) => ({
+      ...measure,
+      isShown: this.measured().every((row) => of.has(itemOf(row, measure.of))),
+    }));
   });
   protected readonly areSeveral = computed(() => (this.store.definition()?.of.length ?? 0) > 1);
   protected readonly areBeside = computed(() => this.store.definition()?.items === 'beside');
@@ -127,6 +175,10 @@ export class BreakdownLine {
 
   protected turn(row: string): void {
     this.store.change(turnItem(this.store.definition()!, row));
+  }
+
+  protected measureBy(measure: ItemMeasure | undefined): void {
+    this.store.change(turnMeasure(this.store.definition()!, measure, this.measured()));
   }
 
   protected beside(): void {
