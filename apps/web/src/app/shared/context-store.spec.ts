@@ -42,14 +42,17 @@ describe('resolveContext', () => {
     expect(asAtText(resolve({ as_at: '2026-07' })!.asAt)).toBe('2026-07');
   });
 
-  it('falls back where the address names what is not there, but keeps an unknown statement so that it is told', () => {
+  it('falls back where the address names what is not there, and says so, but keeps an unknown statement so that it is told', () => {
     expect(resolve({ scope: 'NONE', as_at: '2050-01', columns: 'none', unit: '7' }, 'lost')).toMatchObject({
       statement: 'lost',
       scope: { code: 'LMG' },
       asAt: { key: 'FY2027-P05' },
       columns: 'month',
       unit: 1000,
+      unknown: ['entity or group “NONE”', 'month “2050-01”', 'columns “none”'],
     });
+    expect(resolve({ scope: 'LMT', as_at: '2026-07' })!.unknown).toEqual([]);
+    expect(resolve({})!.unknown).toEqual([]);
   });
 
   it('asks for a version that is not there, so that this is told rather than actual figures shown', () => {

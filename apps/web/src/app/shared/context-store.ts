@@ -62,6 +62,8 @@ export interface ViewContext {
   basis: ColumnBasis | undefined;
   /** How values of dimensions stand together; as the page says where it is left out. */
   organised: Organised | undefined;
+  /** What the address names that is not there, in words; what is usual stands in its place. */
+  unknown: readonly string[];
   /** What a reader of this statement or pack may change. */
   may: { scope: boolean; asAt: boolean; version: boolean; basis: boolean; dimensions: boolean };
 }
@@ -74,6 +76,10 @@ const organisedOf = (text: unknown): Organised | undefined => (text === 'then' |
 
 const UNITS: readonly ShownUnit[] = [1, 1000, 1_000_000];
 
+/** Whether a text in the address means a period. */
+const isMeant = ({ key, kind, end }: PeriodView, text: string): boolean =>
+  key === text || (kind === 'regular' && end.slice(0, 7) === text);
+
 /** The as-at period of a URL text, else the last period with postings of the regular year, if not of the scope of any. */
 function asAtOf(
   text: string | undefined,
@@ -81,7 +87,7 @@ function asAtOf(
   periods: readonly PeriodView[],
   workspace: WorkspaceView,
 ): PeriodView | undefined {
-  const named = periods.find((p) => p.key === text || (p.kind === 'regular' && p.end.slice(0, 7) === text));
+  const named = text === undefined ? undefined : periods.find((period) => isMeant(period, text));
   const lastPosted = periods.findLast((p) => p.kind === 'regular' && scope.posted.includes(p.key));
   if (named ?? lastPosted) return named ?? lastPosted;
   const last = lastDay(workspace);
@@ -146,14 +152,21 @@ export function resolveContext(
   const chosen = (key: Exclude<keyof ReaderChoices, 'dimensions'>, inQuery: string): string | undefined =>
     chosenBy(readers[key], query[inQuery] as string | undefined);
   const { usual = [] } = readers.dimensions ?? {};
-  const asked = may('dimensions') ? (query['where'] as string | undefined) : undefined;
-  const demands = asked ?? (usual.length > 0 ? writeConditions(usual) : undefined);
+  const narrowed = may('dimensions') ? (query['where'] as string | undefined) : undefined;
+  const demands = narrowed ?? (usual.length > 0 ? writeConditions(usual) : undefined);
   const wanted = chosen('scope', 'scope') ?? workspace.defaults.scope;
   const scope = scopeOf(workspace, wanted) ?? workspace.entities[0];
+  const month = chosen('asAt', 'as_at');
   const periods = workspace.calendars.find((calendar) => calendar.code === scope?.calendar)?.periods ?? [];
-  const asAt = scope && asAtOf(chosen('asAt', 'as_at'), scope, periods, workspace);
+  const asAt = scope && asAtOf(month, scope, periods, workspace);
   if (!scope || !asAt || !statement) return undefined;
   const columns = workspace.columnLayouts.find((layout) => layout.id === query['columns'])?.id ?? statement.columns;
+  const asked = query['columns'] as string | undefined;
+  const unknown = [
+    ...(scope.code === wanted ? [] : [`entity or group “${wanted}”`]),
+    ...(month === undefined || isMeant(asAt, month) ? [] : [`month “${month}”`]),
+    ...(asked === undefined || asked === columns ? [] : [`columns “${asked}”`]),
+  ];
   const trace = (query['trace'] as string | undefined) ?? '';
   const isBreakdown = query['breakdown'] !== undefined || workspace.breakdowns.some(({ id }) => id === statementId);
   return {
@@ -186,6 +199,7 @@ export function resolveContext(
     allocation: may('dimensions') ? (query['allocation'] as string | undefined) || undefined : undefined,
     basis: COLUMN_BASES.find((basis) => basis === chosen('basis', 'basis')),
     organised: may('dimensions') ? organisedOf(query['organised']) : undefined,
+    unknown,
     may: {
       scope: may('scope'),
       asAt: may('asAt'),
@@ -254,6 +268,13 @@ export class ContextStore {
   readonly organised = computed(() => {
     const organised = this.context()?.organised ?? this.page()?.organised;
     return organised === 'then' ? organised : undefined;
+  });
+
+  /** Says what of the address is not there; empty where all of it is. */
+  readonly unknown = computed(() => {
+    const { unknown = [], scope, asAt } = this.context() ?? {};
+    if (unknown.length === 0) return '';
+    return `There is no ${unknown.join(' and no ')}: this is ${scope!.name}, ${asAt!.name}.`;
   });
 
   /** Says of pages of what was posted that nothing was; empty where something was, or a version is looked at. */
