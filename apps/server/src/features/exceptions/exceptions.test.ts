@@ -10,16 +10,14 @@ import type {
 import { asking } from '../../../test/asking';
 import { pdfText } from '../../../test/pdf-text';
 import { itWith } from '../../../test/tools';
-import { bringIn, newDatabase, tinyFiles, workspaceOf } from '../../../test/tiny-package';
+import { tinyFiles, workspaceOf } from '../../../test/tiny-package';
 import { buildApp } from '../../app';
 
 let app: FastifyInstance;
 beforeEach(async () => {
-  const databaseFile = await newDatabase();
   const figures =
     'version,entity,account,period,amount,quantity\nPLAN,ONE,4000,FY2026-P01,900.00,\nPLAN,ONE,4000,FY2026-P02,100.00,\n';
-  await bringIn(
-    databaseFile,
+  const databaseFile = await workspaceOf(
     tinyFiles({
       'figures.csv': figures,
       'workspace.json': JSON.stringify({
@@ -145,10 +143,10 @@ describe('exceptions', () => {
   });
 
   it('of an entity in another currency are beyond the limits at the average rate, as a round figure', async () => {
-    const databaseFile = await newDatabase();
     const settings = { name: 'Tiny', reporting_currency: 'EUR', materiality: { amount: 50, percent: 5 } };
     const rates = 'base,quote,period,type,rate\nEUR,JPY,FY2026-P01,average,163.27\nEUR,JPY,FY2026-P03,average,170.00\n';
-    await bringIn(databaseFile, tinyFiles({ 'workspace.json': JSON.stringify(settings), 'rates.csv': rates }));
+    const files = tinyFiles({ 'workspace.json': JSON.stringify(settings), 'rates.csv': rates });
+    const databaseFile = await workspaceOf(files);
     await app.close();
     app = await buildApp({ databaseFile, webRoot: '/nonexistent' });
     // 50 × 163.27 = 8,163.50 yen, of which two digits are kept; the rate of a later month does not count
