@@ -46,6 +46,7 @@ const base = {
 const orientation = v.optional(v.picklist(['debit', 'credit']));
 const reads = v.optional(v.picklist(ROW_READINGS));
 const where = v.optional(v.array(DimensionConditionSchema));
+const counts = v.optional(v.literal('quantity'));
 const variesWith = v.optional(id);
 const usage = v.optional(id);
 
@@ -77,10 +78,11 @@ export interface AccountsRow extends RowBase {
   /** Row of the quantity that is used up, such as kilograms or hours, by which price and efficiency are told apart. */
   usage?: string | undefined;
 }
-/** Holds statistical accounts: quantities, heads, hours. */
+/** Holds statistical accounts, such as heads and hours; or counts the quantities that postings in any accounts carry. */
 export interface StatisticRow extends RowBase {
   kind: 'statistic';
   accounts: AccountSet;
+  counts?: 'quantity' | undefined;
   reads?: RowReading | undefined;
   where?: NamedCondition[] | undefined;
 }
@@ -140,7 +142,7 @@ export const RowSchema: v.GenericSchema<unknown, Row> = v.variant('kind', [
     usage,
     accounts: AccountSetSchema,
   }),
-  v.strictObject({ kind: v.literal('statistic'), ...base, reads, where, accounts: AccountSetSchema }),
+  v.strictObject({ kind: v.literal('statistic'), ...base, reads, where, counts, accounts: AccountSetSchema }),
   v.strictObject({ kind: v.literal('cash_flow'), ...base, line: v.string() }),
   v.strictObject({ kind: v.literal('group'), ...base, orientation, children: v.array(v.lazy(() => RowSchema)) }),
   FormulaSchema,

@@ -18,6 +18,11 @@ const KIND_WORDS: Record<RowKind, string> = {
   blank: 'blank',
 };
 
+/** What a statistic of quantities is called, beside one of statistical accounts. */
+const QUANTITY = 'quantity';
+
+const kindWords = (row: Row): string => (row.kind === 'statistic' && row.counts ? QUANTITY : KIND_WORDS[row.kind]);
+
 /** An account set as it is written. @example '6400–6489, 6495 without 6410' */
 export function accountSetText({ include, exclude = [] }: AccountSet): string {
   const kept = include.map(selectorText).join(', ');
@@ -67,9 +72,7 @@ function holdsText(row: Row, names: NameSpace): string {
  */
 export function rowsAsText(rows: readonly Row[], names: NameSpace): string {
   return outlineOf(rows)
-    .map(({ row, depth }) =>
-      [`${'  '.repeat(depth)}${row.label}`, KIND_WORDS[row.kind], holdsText(row, names)].join('\t'),
-    )
+    .map(({ row, depth }) => [`${'  '.repeat(depth)}${row.label}`, kindWords(row), holdsText(row, names)].join('\t'))
     .join('\n');
 }
 
@@ -119,7 +122,10 @@ function rowFromText(
   accounts: readonly Account[],
   names: NameSpace,
 ): Row | undefined {
-  const kind = (Object.keys(KIND_WORDS) as RowKind[]).find((one) => KIND_WORDS[one] === words.toLowerCase());
+  const kind =
+    words.toLowerCase() === QUANTITY
+      ? 'statistic'
+      : (Object.keys(KIND_WORDS) as RowKind[]).find((one) => KIND_WORDS[one] === words.toLowerCase());
   switch (kind) {
     case undefined: {
       const selector = readSelector(base.label, accounts);
@@ -129,7 +135,8 @@ function rowFromText(
     case 'accounts':
     case 'statistic': {
       const read = readAccountSet(holds, accounts);
-      return 'set' in read ? { kind, ...base, accounts: read.set } : undefined;
+      const counts = words.toLowerCase() === QUANTITY ? { counts: 'quantity' as const } : {};
+      return 'set' in read ? { kind, ...base, ...counts, accounts: read.set } : undefined;
     }
     case 'cash_flow':
       return holds === '' ? undefined : { kind, ...base, line: holds };

@@ -8,6 +8,7 @@ import { parseFormula } from '../formula/parse-formula';
 import { issue, type Issue } from '../issue/issue';
 import type { AccountsRow, FormulaRow, Row, RowLayout, RowStyle } from '../layout/row-layout';
 import type { CashFlowRule } from '../books/cash-flow-rule';
+import { countedAccount, counting } from '../books/counted';
 import type { CompiledRow, CompiledRows, Member } from './compiled-row';
 import { alike, deriveFromAccounts, deriveFromRows, flip, givenUnit, type Derived } from './derive-row';
 import { placesOf, type Place } from './row-places';
@@ -144,6 +145,11 @@ export function compileRows(
         return deriveFromAccounts(held(members, row.where), accounts, currency, row);
       }
       case 'statistic': {
+        if (row.counts) {
+          const members = held(membersOf(row.accounts, accounts), [...(row.where ?? []), counting(row.counts)]);
+          const asCounted = accounts.map((account) => countedAccount(account, row.counts!));
+          return deriveFromAccounts(members, asCounted, currency, { orientation: 'debit', reads: row.reads });
+        }
         const counted = membersOf(row.accounts, accounts).filter((at) => accounts[at]!.nature === 'statistic');
         return deriveFromAccounts(held(counted, row.where), accounts, currency, { reads: row.reads });
       }

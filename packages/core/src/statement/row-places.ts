@@ -2,7 +2,7 @@ import { membersOf } from '../account/account-set';
 import type { Account } from '../account/nature';
 import { referencesOf } from '../formula/formula';
 import { parseFormula } from '../formula/parse-formula';
-import { outlineOf, type AccountsRow, type Row, type RowLayout } from '../layout/row-layout';
+import { outlineOf, type AccountsRow, type Row, type RowLayout, type StatisticRow } from '../layout/row-layout';
 import type { NamedCondition } from '../cube/dimension-condition';
 import type { RowSurroundings } from './surroundings';
 
@@ -17,19 +17,24 @@ export interface Place {
 }
 
 /** The account or conditions that stand for one line below a row that is laid open. */
-function openedRows(row: Row, accounts: readonly Account[], { expanded, dimensions }: RowSurroundings): AccountsRow[] {
+function openedRows(
+  row: Row,
+  accounts: readonly Account[],
+  { expanded, dimensions }: RowSurroundings,
+): (AccountsRow | StatisticRow)[] {
   const by = expanded.find((expansion) => expansion.row === row.id)?.by;
   if (by === undefined || (row.kind !== 'accounts' && row.kind !== 'statistic')) return [];
   const { accounts: set, where = [] } = row;
-  const like = (label: string, id: string, more: Partial<AccountsRow>): AccountsRow => ({
-    kind: 'accounts',
+  const like = (label: string, id: string, more: Partial<AccountsRow>): AccountsRow | StatisticRow => ({
+    ...(row.kind === 'statistic' && row.counts
+      ? { kind: row.kind, counts: row.counts }
+      : { kind: 'accounts' as const, orientation: row.kind === 'accounts' ? row.orientation : undefined }),
     id: `${row.id}.${id}`,
     label,
     accounts: set,
     reads: row.reads,
     where,
     shown: row.shown,
-    orientation: row.kind === 'accounts' ? row.orientation : undefined,
     direction: row.direction,
     unit: row.unit,
     decimals: row.decimals,

@@ -133,7 +133,9 @@ export function sheetTotals(source: SheetSource, { lines, openings }: SheetSide)
   const slice = sliceOfLines(source, lines, openings);
   const surroundings = {
     ...rowSurroundings(source),
-    booksOf: (selection: BooksSelection) => sliceOfLines(source, lines, openings, selection),
+    // quantities beside amounts are not planned here
+    booksOf: (selection: BooksSelection) =>
+      selection.counts ? { reason: 'not_meaningful' as const } : sliceOfLines(source, lines, openings, selection),
   };
   const evaluation = openStatement({ rowLayout, columnLayout, slice, at: last, currency, surroundings });
   const { rows } = evaluation.input.rows;

@@ -62,7 +62,8 @@ export function booksOfPostings(
     for (const { entity: id, account, period, combination, amount, kind = 0 } of all) {
       const isCount = accounts[account]!.nature === 'statistic';
       const [debit, credit] = isCount ? [0, 0] : [Math.max(amount, 0), Math.max(-amount, 0)];
-      builder.add(0, id, account + 1, period + 1, combination, kind, debit, credit, isCount ? amount : 0, 0);
+      // as much is posted in quantity
+      builder.add(0, id, account + 1, period + 1, combination, kind, debit, credit, amount, 0);
     }
     return builder.finish();
   };

@@ -189,7 +189,7 @@ function figuresOf(
   return figures;
 }
 
-const ADDITIVE = ['sales', 'costs', 'profit', 'heads', 'payables'];
+const ADDITIVE = ['sales', 'costs', 'profit', 'profit:quantity', 'heads', 'payables', 'payables:quantity'];
 const someAxes: fc.Arbitrary<Axis[]> = fc
   .uniqueArray(fc.constantFrom('team', 'entity', 'account'), { maxLength: 3 })
   .map((fields) => fields.map((by) => ({ by })));
@@ -256,7 +256,7 @@ describe('a breakdown', () => {
     fc.assert(
       fc.property(somePostings, someScope, someSides, (postings, name, sides) => {
         const scope = SCOPES[name];
-        const breakdown: Breakdown = { of: ['profit', 'margin'], ...sides, open: ALL_OPEN };
+        const breakdown: Breakdown = { of: ['profit', 'margin', 'profit:per_unit'], ...sides, open: ALL_OPEN };
         const books = booksOf(postings);
         const [as, swapped] = [breakdown, swapAxes(breakdown)].map((each) => figuresOf(books, scope, each));
         for (const [key, amount] of as!) {
@@ -303,7 +303,10 @@ describe('a breakdown', () => {
       fc.property(somePostings, someScope, someSides, (postings, name, sides) => {
         const scope = SCOPES[name];
         const books = booksOf(postings);
-        const breakdown: Breakdown = { of: ['sales', 'profit', 'margin'], ...sides, open: ALL_OPEN };
+        const breakdown: Breakdown = {
+          ...{ of: ['sales', 'profit', 'sales:quantity', 'sales:per_unit', 'margin'], ...sides },
+          open: ALL_OPEN,
+        };
         const [below, beside] = [breakdown, { ...breakdown, items: 'beside' as const }].map((each) =>
           figuresOf(books, scope, each),
         );

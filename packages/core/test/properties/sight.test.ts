@@ -69,6 +69,10 @@ const ROWS: RowLayout = {
     held('cash', 'Cash'),
     held('retained', 'Retained'),
     { kind: 'formula', id: 'both', label: 'both', formula: '{sales} + {goods}' },
+    {
+      ...{ kind: 'statistic', id: 'pieces', label: 'pieces', counts: 'quantity' },
+      accounts: { include: [{ by: 'heading', heading: 'Sales' }] },
+    },
   ],
 };
 const COLUMNS: ColumnLayout = {

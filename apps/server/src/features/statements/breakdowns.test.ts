@@ -275,6 +275,39 @@ describe('a breakdown over HTTP', () => {
     }
   });
 
+  it('stands on rows of a statement that count the quantities of postings', async () => {
+    const accounts = { include: [{ by: 'account', number: '4200' }] };
+    const rows = [
+      { kind: 'accounts', id: 'sales', label: 'Floor tiles', accounts },
+      { kind: 'statistic', id: 'pieces', label: 'Pieces', counts: 'quantity', accounts },
+      { kind: 'formula', id: 'price', label: 'Price', formula: '{sales} / {pieces}' },
+    ];
+    const layout = { schema: 1, kind: 'row_layout', id: 'tile_rows', name: 'Tile rows', purpose: 'free', rows };
+    const page = {
+      schema: 1,
+      kind: 'statement',
+      id: 'tiles',
+      name: 'Tiles',
+      rows: 'tile_rows',
+      columns: 'to_date_against_last_year',
+      unit: 1,
+    };
+    for (const document of [layout, page]) expect((await ask('POST', '/documents', { document })).status).toBe(200);
+    const counted = await sql.runAndReadAll(
+      `select cast(100 * sum(coalesce(credit, 0) - coalesce(debit, 0)) as bigint), cast(10000 * sum(quantity) as bigint)
+         from line where entity = 'LMT' and account = '4200' and date between '2026-04-01' and '2026-08-31'`,
+    );
+    const [sales, pieces] = counted.getRows()[0]!.map(Number) as [number, number];
+    const { body } = await ask<StatementView>('GET', '/statements/tiles?scope=LMT&as_at=2026-08&open=pieces:channel');
+    const at = body.columns.findIndex(({ id }) => id === 'ytd');
+    const shown = new Map(body.rows.map(({ label, cells }) => [label, cells[at]!.amount]));
+    expect([shown.get('Floor tiles'), shown.get('Pieces')]).toEqual([sales, pieces]);
+    expect(shown.get('Price')).toBeCloseTo(sales / (pieces / 10_000), 6);
+    const channels = body.rows.filter(({ id }) => id.startsWith('pieces.'));
+    expect(channels.length).toBeGreaterThan(2);
+    expect(channels.reduce((sum, { cells }) => sum + (cells[at]!.amount ?? 0), 0)).toBe(pieces);
+  });
+
   it('goes out as a flat table, too, whose finest figures add up to the total', async () => {
     const breakdown: Breakdown = {
       of: ['net_sales', 'net_sales:quantity', 'cost_of_sales'],

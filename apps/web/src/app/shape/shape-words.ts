@@ -103,7 +103,11 @@ export function rowHolds(row: Row, names: NameSpace): string {
   switch (row.kind) {
     case 'accounts':
     case 'statistic':
-      return [accountSetText(row.accounts), ...(row.where ?? []).map(conditionText)].join(' · ');
+      return [
+        ...(row.kind === 'statistic' && row.counts ? ['quantity'] : []),
+        accountSetText(row.accounts),
+        ...(row.where ?? []).map(conditionText),
+      ].join(' · ');
     case 'cash_flow':
       return `cash: ${inWords(row.line)}`;
     case 'group':
