@@ -21,17 +21,13 @@ export {
   writingStyle,
 } from './words/writing-style';
 export { doubtWords, noteOf } from './page/cell-note';
-export { barStyle, CHART_COLOURS, CHART_FRAME, type ChartOption } from './page/chart-notation';
-export { CHART_COLUMNS, cumulatedOption, monthBlocks, monthsOf, monthsOption, notationWords } from './page/month-chart';
+export { CHART_COLUMNS } from './page/chart-columns';
 export { type Block, blockText, copyText, ownReadings } from './page/copy-text';
 export type { Page, PageBlock, PageCell, PageColumn, PageRow, PageTable } from './page/page';
 export { isGone, type Piece, piecesOf, quotedText, remarkWords } from './page/remark-words';
 export { BASIS_WORDS, COLUMN_BASES } from './books/books-selection';
 export { AGE, ageBands, type Ages, readAges, USUAL_AGES } from './books/age-of-items';
 export type { Axis, Breakdown, ChartKind } from './layout/breakdown-document';
-export { type ItemMeasure, itemOf, itemsInWords, itemWords, readItem } from './layout/item-measure';
-export { breakdownOption, heightOf } from './page/breakdown-chart';
-export { chartedValues, chartOf, chartsOf } from './page/charted-values';
 export {
   changeAxis,
   newAxis,
@@ -43,10 +39,6 @@ export {
   setDemand,
   type Side,
   swapAxes,
-  turnItem,
-  rowsOf,
-  turnItems,
-  turnMeasure,
   turnOpen,
 } from './layout/edit-breakdown';
 export { moneyWords, statementPage, subtitleOf } from './page/statement-page';
@@ -59,7 +51,6 @@ export {
   type TrialBalanceViewName,
 } from './page/trial-balance-page';
 export { PAPER } from './page/paper-colours';
-export { bridgeBars, bridgeHeight, cutWords, type BridgeSteps, underlyingSteps } from './page/bridge-chart';
 export { PX } from './sheets/sheet';
 export { SERIES_TOTALS, type SeriesTotals } from './layout/series-totals';
 export { columnBlocks } from './page/column-blocks';

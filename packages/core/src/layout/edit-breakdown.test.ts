@@ -7,12 +7,8 @@ import {
   putAxis,
   removeAxis,
   replaceAxis,
-  rowsOf,
   setDemand,
   swapAxes,
-  turnItem,
-  turnItems,
-  turnMeasure,
   turnOpen,
 } from './edit-breakdown';
 
@@ -76,29 +72,5 @@ describe('a breakdown', () => {
     const other = setDemand(only, 'product', { has: 'not_in', values: ['b'] });
     expect(other.where).toEqual([{ dimension: 'product', has: 'not_in', values: ['b'] }]);
     expect(setDemand(other, 'product', undefined)).toEqual(PLAIN);
-  });
-
-  it('has several rows beside each other, never none', () => {
-    const two = turnItem(PLAIN, 'costs');
-    expect(two).toMatchObject({ of: ['sales', 'costs'], items: 'beside' });
-    expect(turnItems(two).items).toBeUndefined();
-    expect(turnItem(two, 'costs')).toEqual(PLAIN);
-    expect(turnItem(PLAIN, 'sales')).toEqual(PLAIN);
-  });
-
-  it('measures rows in several ways, the figure first, never in none', () => {
-    const measured = turnMeasure(turnMeasure(PLAIN, 'lines', ['sales']), 'quantity', ['sales']);
-    expect(measured).toMatchObject({ of: ['sales', 'sales:quantity', 'sales:lines'], items: 'beside' });
-    const two = turnItem(measured, 'costs');
-    expect(two.of).toEqual(['sales', 'sales:quantity', 'sales:lines', 'costs']);
-    expect(turnMeasure(two, 'quantity', ['sales', 'costs']).of).toEqual([
-      ...['sales', 'sales:quantity', 'sales:lines'],
-      ...['costs', 'costs:quantity'],
-    ]);
-    const counted = turnMeasure(turnMeasure(PLAIN, 'quantity', ['sales']), undefined, ['sales']);
-    expect(counted.of).toEqual(['sales:quantity']);
-    expect(turnMeasure(counted, 'quantity', ['sales']).of).toEqual(['sales:quantity']);
-    expect(turnItem(two, 'sales').of).toEqual(['costs']);
-    expect(rowsOf(two)).toEqual(['sales', 'costs']);
   });
 });

@@ -13,9 +13,6 @@ import type { PageBlock } from './page';
 import type { StatementSheet } from './statement-sheet';
 import { sentenceCase } from '../words/in-words';
 
-/** Columns that charts of a row are drawn from. */
-export const CHART_COLUMNS = 'months_against_plan';
-
 export interface RowMonths {
   label: string;
   months: string[];

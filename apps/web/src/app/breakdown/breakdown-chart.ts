@@ -1,14 +1,7 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, output } from '@angular/core';
 import { MatButtonToggleModule } from '@angular/material/button-toggle';
-import {
-  breakdownOption,
-  chartedValues,
-  chartOf,
-  chartsOf,
-  heightOf,
-  type ChartKind,
-  type ShownUnit,
-} from '@margin-lens/core/shown';
+import { breakdownOption, chartedValues, chartOf, chartsOf, heightOf } from '@margin-lens/core/drawn';
+import { type ChartKind, type ShownUnit } from '@margin-lens/core/shown';
 import type { StatementView } from '@margin-lens/contract';
 import { Chart } from '../shared/chart';
 import { BreakdownStore } from './breakdown-store';

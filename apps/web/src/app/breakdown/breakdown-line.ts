@@ -4,16 +4,8 @@ import { MatDialog } from '@angular/material/dialog';
 import { MatDividerModule } from '@angular/material/divider';
 import { MatIconModule } from '@angular/material/icon';
 import { MatMenuModule } from '@angular/material/menu';
-import {
-  itemOf,
-  itemsInWords,
-  rowsOf,
-  setDemand,
-  turnItem,
-  turnItems,
-  turnMeasure,
-  type ItemMeasure,
-} from '@margin-lens/core/shown';
+import { itemOf, itemsInWords, rowsOf, turnItem, turnItems, turnMeasure, type ItemMeasure } from '@margin-lens/core';
+import { setDemand } from '@margin-lens/core/shown';
 import { ContextStore } from '../shared/context-store';
 import { questionOf } from '../statement/statement-store';
 import { AxisList } from './axis-list';

@@ -8,7 +8,7 @@ import { Api } from '../shared/api';
 import { Chart } from '../shared/chart';
 import { ContextStore } from '../shared/context-store';
 import { sparkline } from '../versions-screen/planning-table-view';
-import { bridgeBars, cumulatedOption, cutWords, monthsOf, monthsOption, notationWords } from '@margin-lens/core/shown';
+import { bridgeBars, cumulatedOption, cutWords, monthsOf, monthsOption, notationWords } from '@margin-lens/core/drawn';
 
 /** Columns that the bridge is read from: to date, or for the year with the forecast for what is to come. */
 const BRIDGE_COLUMNS = 'to_date_and_full_year';

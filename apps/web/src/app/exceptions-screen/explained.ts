@@ -1,14 +1,8 @@
 import { ChangeDetectionStrategy, Component, computed, input, output } from '@angular/core';
 import { MatButtonModule } from '@angular/material/button';
 import type { ExplainedView, ExplanationsView } from '@margin-lens/contract';
-import {
-  bridgeBars,
-  bridgeHeight,
-  cutWords,
-  formatFigure,
-  type ShownUnit,
-  underlyingSteps,
-} from '@margin-lens/core/shown';
+import { bridgeBars, bridgeHeight, cutWords, underlyingSteps } from '@margin-lens/core/drawn';
+import { formatFigure, type ShownUnit } from '@margin-lens/core/shown';
 import { KIND_WORDS } from '../remarks/explanation-words';
 import { Chart } from '../shared/chart';
 

@@ -1,6 +1,6 @@
 import type { StatementView, WhyView } from '@margin-lens/contract';
 import { SAMPLE_VIEW, SAMPLE_WHY } from '../testing/sample-view';
-import { cumulatedOption, monthsOf, monthsOption } from '@margin-lens/core/shown';
+import { cumulatedOption, monthsOf, monthsOption } from '@margin-lens/core/drawn';
 import { quantityWords, valueEffects, whySentence } from '../charts/why-text';
 
 const EUR = { kind: 'currency', code: 'EUR', digits: 2 } as const;

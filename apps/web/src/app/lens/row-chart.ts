@@ -4,7 +4,8 @@ import type { StatementContext } from '@margin-lens/contract';
 import { Api } from '../shared/api';
 import { Chart } from '../shared/chart';
 import { ContextStore } from '../shared/context-store';
-import { CHART_COLUMNS, cumulatedOption, monthsOf, monthsOption, notationWords } from '@margin-lens/core/shown';
+import { cumulatedOption, monthsOf, monthsOption, notationWords } from '@margin-lens/core/drawn';
+import { CHART_COLUMNS } from '@margin-lens/core/shown';
 
 /** A row over the months of the year beside what it is compared with, and both summed up. */
 @Component({

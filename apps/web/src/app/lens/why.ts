@@ -8,7 +8,8 @@ import { Chart } from '../shared/chart';
 import { ContextStore } from '../shared/context-store';
 import { WorkspaceStore } from '../shared/workspace-store';
 import { exactOf, quantityWords, valueEffects, whySentence, whySteps } from '../charts/why-text';
-import { bridgeBars, cutWords, inWords, sentenceCase } from '@margin-lens/core/shown';
+import { bridgeBars, cutWords } from '@margin-lens/core/drawn';
+import { inWords, sentenceCase } from '@margin-lens/core/shown';
 import { InWordsPipe } from '../shared/in-words-pipe';
 
 /** Before the name of a dimension: asks for price, volume and mix of its values. */

@@ -12,7 +12,7 @@ import {
   signal,
   viewChild,
 } from '@angular/core';
-import type { ChartOption } from '@margin-lens/core/shown';
+import type { ChartOption } from '@margin-lens/core/drawn';
 import type { EChartsType } from 'echarts/core';
 
 /** Where a point of a chart was drawn to. */

@@ -1,7 +1,8 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
 import { exactFigure, favourOfChange, type FiscalPeriod, type PlanResult, type SheetRow } from '@margin-lens/core';
 import { Chart } from '../shared/chart';
-import { CHART_COLOURS, CHART_FRAME, barStyle, readablePlain, type ChartOption } from '@margin-lens/core/shown';
+import { CHART_COLOURS, CHART_FRAME, barStyle, type ChartOption } from '@margin-lens/core/drawn';
+import { readablePlain } from '@margin-lens/core/shown';
 import type { OutlookRange } from './action-outlook';
 import { PlanningStore } from './planning-store';
 

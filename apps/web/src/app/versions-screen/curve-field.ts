@@ -2,7 +2,7 @@ import { ChangeDetectionStrategy, Component, computed, input, output } from '@an
 import { MatFormFieldModule } from '@angular/material/form-field';
 import { MatInputModule } from '@angular/material/input';
 import { exactFigure, redraw, type SheetRow, type ShownUnit } from '@margin-lens/core';
-import { CHART_COLOURS, CHART_FRAME, type ChartOption } from '@margin-lens/core/shown';
+import { CHART_COLOURS, CHART_FRAME, type ChartOption } from '@margin-lens/core/drawn';
 import { Chart, type DrawnPoint } from '../shared/chart';
 import { typedNumber } from '../shared/typed-amount';
 import { editText, typedUnits } from './sheet-model';
