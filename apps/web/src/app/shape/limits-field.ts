@@ -45,7 +45,7 @@ import type { Materiality } from '@margin-lens/core';
   `,
 })
 export class LimitsField {
-  readonly label = input('An exception beyond');
+  readonly label = input('Exception beyond');
   readonly limits = input<Materiality>();
   /** The limits as they were typed; nothing when both fields are empty. */
   readonly changed = output<Materiality | undefined>();

@@ -113,7 +113,7 @@ describe('shaping rows', () => {
   it('takes limits beyond which a variance is an exception, of a row and of all rows', async () => {
     const bed = await ShapeBed.open();
     await bed.choose('row', 'energy');
-    await bed.screen.type('An exception beyond, amount', '5000');
+    await bed.screen.type('Exception beyond, amount', '5000');
     await bed.draw();
     await bed.screen.type('and percent', '2.5');
     expect((await bed.rows())[1]).toMatchObject({ materiality: { amount: 5000, percent: 0.025 } });
