@@ -10,7 +10,7 @@ import type { Materiality } from '@margin-lens/core';
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <mat-form-field>
-      <mat-label>{{ label() }}, amount</mat-label>
+      <mat-label>Exception beyond, amount</mat-label>
       <input
         matInput
         type="number"
@@ -45,7 +45,6 @@ import type { Materiality } from '@margin-lens/core';
   `,
 })
 export class LimitsField {
-  readonly label = input('Exception beyond');
   readonly limits = input<Materiality>();
   /** The limits as they were typed; nothing when both fields are empty. */
   readonly changed = output<Materiality | undefined>();
