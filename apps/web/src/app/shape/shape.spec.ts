@@ -118,7 +118,7 @@ describe('shaping rows', () => {
     await bed.screen.type('and percent', '2.5');
     expect((await bed.rows())[1]).toMatchObject({ materiality: { amount: 5000, percent: 0.025 } });
     await bed.screen.press('Statement');
-    await bed.screen.type('An exception in these rows beyond, amount', '900');
+    await bed.screen.type('Exception beyond, amount', '900');
     expect((await bed.draw()).rowLayout.materiality).toEqual({ amount: 900, percent: 0 });
   });
 
