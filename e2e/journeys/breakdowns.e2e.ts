@@ -130,6 +130,38 @@ test('values are left out by a filter, which says so, and are there again withou
   await expect(breakdown.row('Tiles')).toHaveCount(1);
 });
 
+test('values that are marked in the table or in the chart are all that is left', async ({ page }) => {
+  const breakdown = new StatementPage(page);
+  const asked = JSON.stringify({ of: ['net_sales'], down: [{ by: 'product_line' }], across: [], shows: 'both' });
+  await breakdown.open('income_statement', `?${AT}&columns=to_date_short&breakdown=${encodeURIComponent(asked)}`);
+  const values = breakdown.table.locator('tbody tr:not(.result)');
+  const total = await textOf(breakdown, 'Net sales', 1);
+  await expect(values).toHaveCount(4);
+  await breakdown.cell('Tableware', 1).click();
+  await page.keyboard.press('Shift+ArrowDown');
+  await expect(page.getByTestId('only-these')).toHaveText('Only these 2');
+  await page.keyboard.press('f');
+  await expect(page.getByRole('button', { name: 'only Tableware or Tiles', exact: true })).toBeVisible();
+  await expect(values).toHaveCount(2);
+  await expect(breakdown.cell('Net sales', 1)).not.toHaveText(total!);
+
+  // in the chart, one after the other, and back
+  await page.getByRole('button', { name: 'No more: only Tableware or Tiles' }).click();
+  await expect(values).toHaveCount(4);
+  const bars = page.getByTestId('breakdown-chart').locator('svg');
+  for (const figure of [3, 2]) {
+    const text = await textOf(breakdown, ['Tableware', 'Tiles', 'Studio pieces', 'Contract pieces'][figure]!, 1);
+    const box = (await bars.getByText(text!, { exact: true }).boundingBox())!;
+    // the bar ends where its figure begins
+    await page.keyboard.down('Control');
+    await page.mouse.click(box.x - 12, box.y + box.height / 2);
+    await page.keyboard.up('Control');
+  }
+  await page.getByRole('button', { name: 'Only these 2' }).click();
+  await expect(page.getByRole('button', { name: 'only Studio pieces or Contract pieces', exact: true })).toBeVisible();
+  await expect(values).toHaveCount(2);
+});
+
 test('an axis is dragged from down the page to across it', async ({ page }) => {
   const breakdown = new StatementPage(page);
   await page.goto(`/breakdowns/top_customers?${AT}`);

@@ -7,12 +7,14 @@ test('an unknown statement is told in words with what to do', async ({ page }) =
   await expect(error).toContainText('Choose one of');
 });
 
-test('an unknown version is told, rather than actual figures shown for it', async ({ page }) => {
+test('an unknown version or entity is told, rather than other figures shown for it', async ({ page }) => {
   await page.goto('/statements/income_statement?scope=LMG&version=NOPE');
   await expect(page.getByTestId('error')).toContainText('NOPE');
   await expect(page.getByTestId('version')).toContainText('NOPE');
   await page.goto('/statements/income_statement?scope=NOWHERE&as_at=2026-08');
-  await expect(page.getByTestId('unknown')).toContainText('There is no entity or group “NOWHERE”: this is Larkmoor Ceramics');
+  await expect(page.getByTestId('unknown')).toContainText(
+    'There is no entity or group “NOWHERE”: this is Larkmoor Ceramics',
+  );
   await page.getByTestId('version').click();
   await page.getByRole('menuitem', { name: 'Plan FY27' }).click();
   await expect(page.locator('ml-statement-table table')).toBeVisible();

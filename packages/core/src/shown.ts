@@ -41,6 +41,7 @@ export {
   swapAxes,
   turnOpen,
 } from './layout/edit-breakdown';
+export { onlyThese } from './layout/only-these';
 export { moneyWords, statementPage, subtitleOf } from './page/statement-page';
 export { allRows, type SheetRow, type SheetTable, sheetTable } from './page/statement-sheet';
 export { cellsOfText, tabText } from './page/tab-text';

@@ -14,13 +14,13 @@ export const heightOf = (kind: ChartKind, { rows }: ChartedValues): number =>
 /**
  * A chart of a breakdown; every item of its data names the `row` that it stands for. Bars stand in the notation of
  * versions, on one scale where there are several; what is labelled directly needs no axis.
- * @param chosen id of a row that is marked
+ * @param chosen ids of rows that are marked
  */
 export function breakdownOption(
   kind: ChartKind,
   values: ChartedValues,
   shown: ShownUnit,
-  chosen?: string,
+  chosen: readonly string[] = [],
 ): ChartOption {
   const drawing = new Drawing(values, shown, chosen);
   switch (kind) {
@@ -42,6 +42,8 @@ export function breakdownOption(
 }
 
 const LABEL_PX = 118;
+/** What the figure behind the longest bar has of the width, percent. */
+const FIGURE_PART = 8;
 /** What lines have at least of the height of their chart, and the height of a name. */
 const LINES_PX = 220;
 const NAME_PX = 14;
@@ -58,7 +60,7 @@ class Drawing {
   constructor(
     private readonly values: ChartedValues,
     private readonly shown: ShownUnit,
-    private readonly chosen: string | undefined,
+    private readonly chosen: readonly string[],
   ) {
     this.labels = values.rows.map(({ label }) => label);
   }
@@ -79,14 +81,15 @@ class Drawing {
       })),
       grid: across.map((_, at) => ({
         left: `${16 + part * at}%`,
-        width: `${part - 4}%`,
+        width: `${part - FIGURE_PART}%`,
         top: HEAD_PX - 8,
         bottom: 4,
       })),
       xAxis: across.map((_, at) => ({ gridIndex: at, type: 'value', show: false, min: least, max: most })),
       yAxis: across.map((_, at) => ({ ...this.categories(at === 0), gridIndex: at })),
       series: across.flatMap((_, at) => {
-        const place = { type: 'bar', xAxisIndex: at, yAxisIndex: at };
+        // a bar that is pointed at would lie over the one that it stands beside
+        const place = { type: 'bar', xAxisIndex: at, yAxisIndex: at, emphasis: { disabled: true } };
         const base = notation.base;
         return [
           ...(base
@@ -358,6 +361,6 @@ class Drawing {
   }
 
   private isChosen(row: number): boolean {
-    return this.values.rows[row]?.id === this.chosen;
+    return this.chosen.includes(this.values.rows[row]!.id);
   }
 }

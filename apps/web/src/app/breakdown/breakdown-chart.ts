@@ -3,7 +3,7 @@ import { MatButtonToggleModule } from '@angular/material/button-toggle';
 import { breakdownOption, chartedValues, chartOf, chartsOf, heightOf } from '@margin-lens/core/drawn';
 import { type ChartKind, type ShownUnit } from '@margin-lens/core/shown';
 import type { StatementView } from '@margin-lens/contract';
-import { Chart } from '../shared/chart';
+import { Chart, type PickedItem } from '../shared/chart';
 import { BreakdownStore } from './breakdown-store';
 
 const NAMES: Record<ChartKind, string> = {
@@ -16,7 +16,10 @@ const NAMES: Record<ChartKind, string> = {
   stacked_months: 'Stacked',
 };
 
-/** The values of a breakdown as a chart; what is pressed is selected in the table, and what is selected there is marked. */
+/**
+ * The values of a breakdown as a chart; what is pressed is selected in the table, and what is selected there is marked, several
+ * values, too.
+ */
 @Component({
   selector: 'ml-breakdown-chart',
   imports: [Chart, MatButtonToggleModule],
@@ -76,15 +79,24 @@ export class BreakdownChart {
   protected readonly height = computed(() => heightOf(this.kind(), this.values()!));
   protected readonly option = computed(() => {
     const values = this.values();
-    return values && breakdownOption(this.kind(), values, this.unit(), this.cell()?.split('~')[0]);
+    return values && breakdownOption(this.kind(), values, this.unit(), this.chosen());
+  });
+  /** Rows that are marked: several, or that of the selected cell. */
+  private readonly chosen = computed(() => {
+    const [row] = this.cell()?.split('~') ?? [];
+    const marked = this.store.marked();
+    return marked.length > 0 || row === undefined ? marked : [row];
   });
   protected readonly label = computed(
     () => `${this.view().breakdown?.sentence ?? ''} as ${NAMES[this.kind()].toLowerCase()}`,
   );
 
-  protected pick(item: unknown): void {
+  protected pick({ item, isAdded }: PickedItem): void {
     const { row } = item as { row?: string };
     const values = this.values();
-    if (row !== undefined && values) this.select.emit(`${row}~${values.column}`);
+    if (row === undefined || !values) return;
+    if (isAdded) return this.store.mark(row, this.chosen());
+    this.store.marked.set([]);
+    this.select.emit(`${row}~${values.column}`);
   }
 }

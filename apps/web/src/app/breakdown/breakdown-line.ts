@@ -91,6 +91,19 @@ const MEASURES: readonly { of: ItemMeasure | undefined; name: string }[] = [
           <button mat-menu-item type="button" (click)="ask(field.by)">{{ field.name }}…</button>
         }
       </mat-menu>
+      @if (store.marked().length > 1) {
+        <button
+          matButton
+          type="button"
+          class="plain quiet"
+          [title]="onlyMarked() ? 'F' : 'These are not values of one field below the same value'"
+          [disabled]="!onlyMarked()"
+          (click)="store.change(onlyMarked()!)"
+          data-testid="only-these"
+        >
+          Only these {{ store.marked().length }}
+        </button>
+      }
       <button
         matButton
         type="button"
@@ -153,6 +166,8 @@ export class BreakdownLine {
   });
   protected readonly areSeveral = computed(() => (this.store.definition()?.of.length ?? 0) > 1);
   protected readonly areBeside = computed(() => this.store.definition()?.items === 'beside');
+  /** With only what is marked left. */
+  protected readonly onlyMarked = computed(() => this.store.only(this.store.marked()));
   protected readonly canSwap = computed(() => {
     const { down = [], across = [] } = this.store.definition() ?? {};
     return down.length + across.length > 0;

@@ -1,6 +1,7 @@
-import { computed, inject, Injectable } from '@angular/core';
+import { computed, inject, Injectable, linkedSignal } from '@angular/core';
 import {
   newAxis,
+  onlyThese,
   openLevels,
   putAxis,
   swapAxes,
@@ -38,6 +39,24 @@ export class BreakdownStore {
   });
   /** Whether it is other than what is kept under its name, or is not kept at all. */
   readonly isChanged = computed(() => this.shown() !== undefined && this.contexts.context()?.breakdown !== undefined);
+
+  /** Ids of rows that were marked together, in the table or in the chart. */
+  readonly marked = linkedSignal<Breakdown | undefined, readonly string[]>({
+    source: () => this.definition(),
+    computation: () => [],
+  });
+
+  /** Marks one more of the rows that are marked, or no longer. */
+  mark(row: string, marked: readonly string[]): void {
+    this.marked.set(marked.includes(row) ? marked.filter((each) => each !== row) : [...marked, row]);
+  }
+
+  /** With only some values left, by the ids of their rows; undefined where these are none of one field. */
+  only(rows: readonly string[]): Breakdown | undefined {
+    const definition = this.definition();
+    const branches = (this.statements.state().view?.rows ?? []).filter(({ id, branch }) => branch && rows.includes(id));
+    return definition && onlyThese(definition, [...new Set(branches.map(({ branch }) => branch!.key))]);
+  }
 
   nameOf(by: string): string {
     return this.fields().find((field) => field.by === by)?.name ?? by;

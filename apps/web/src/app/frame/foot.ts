@@ -27,6 +27,7 @@ const BREAKDOWN_KEYS: readonly [key: string, does: string][] = [
   ['Space', 'open'],
   ['+ −', 'levels'],
   ['B', 'by another field'],
+  ['F', 'only these'],
   ['X', 'swap'],
 ];
 

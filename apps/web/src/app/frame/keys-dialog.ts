@@ -43,6 +43,7 @@ const GROUPS: readonly { name: string; keys: readonly [string, string][] }[] = [
       ['B', 'What the figure could be broken down by; from a statement, too'],
       ['Space', 'Open or close the value'],
       ['+, −', 'Open one level more, or one less'],
+      ['F', 'Only the values that are selected, in the table or, with Ctrl, in the chart'],
       ['X', 'Swap what stands down and across'],
     ],
   },

@@ -22,6 +22,12 @@ export interface DrawnPoint {
   value: number;
 }
 
+/** What was pressed in a chart: an item of its data, alone or beside what was pressed before. */
+export interface PickedItem {
+  item: unknown;
+  isAdded: boolean;
+}
+
 /** A chart, drawn as SVG; the library is loaded when the first one is shown. */
 @Component({
   selector: 'ml-chart',
@@ -41,8 +47,7 @@ export class Chart {
   readonly option = input.required<ChartOption>();
   /** What the chart says, in words. */
   readonly label = input.required<string>();
-  /** What was pressed: an item of the data. */
-  readonly picked = output<unknown>();
+  readonly picked = output<PickedItem>();
   /** Whether its points are drawn to other places, along the axis of values. */
   readonly isDrawn = input(false, { transform: booleanAttribute });
   readonly drawn = output<DrawnPoint>();
@@ -62,7 +67,10 @@ export class Chart {
           watch.disconnect();
           chart.dispose();
         });
-        chart.on('click', ({ data }) => this.picked.emit(data));
+        chart.on('click', ({ data: item, event }) => {
+          const { ctrlKey, metaKey, shiftKey } = (event?.event as MouseEvent | undefined) ?? {};
+          this.picked.emit({ item, isAdded: !!(ctrlKey || metaKey || shiftKey) });
+        });
         if (this.isDrawn()) this.followPointer(chart);
         this.chart.set(chart);
       });

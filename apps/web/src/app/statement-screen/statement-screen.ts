@@ -193,6 +193,10 @@ export class StatementScreen {
       if (picked) untracked(() => this.follow(picked));
     });
     effect(() => {
+      const rows = this.statementTable()?.rowsInBlock();
+      if (rows) untracked(() => this.breakdowns.marked.set(rows));
+    });
+    effect(() => {
       const lens = this.lens();
       if (!lens || this.tracing() === undefined || this.tracing() !== this.cell()) return;
       untracked(() => this.tracing.set(undefined));
@@ -376,6 +380,14 @@ export class StatementScreen {
     window.print();
   }
 
+  /** Leaves only the values that are marked, or the one that is selected. */
+  private onlyMarked(): void {
+    const marked = this.breakdowns.marked();
+    const [chosen] = this.cell()?.split('~') ?? [];
+    const next = this.breakdowns.only(marked.length > 0 || chosen === undefined ? marked : [chosen]);
+    if (next) this.breakdowns.change(next);
+  }
+
   protected resize(width: number): void {
     this.lensWidth.set(width);
     localStorage.setItem(LENS_KEY, String(width));
@@ -392,6 +404,7 @@ export class StatementScreen {
     else if (event.key === 'b' && isPlain && !this.isCharted()) this.rank();
     else if (event.key === 'o' && isPlain && !this.isCharted() && !this.breakdowns.shown()) this.orderByChosen();
     else if (!isPlain || !this.breakdowns.shown()) return;
+    else if (event.key === 'f') this.onlyMarked();
     else if (event.key === 'x') this.breakdowns.swap();
     else if (event.key === '+') this.breakdowns.level(1);
     else if (event.key === '-') this.breakdowns.level(-1);

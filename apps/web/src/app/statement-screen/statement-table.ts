@@ -104,6 +104,18 @@ export class StatementTable {
       pin: (column) => this.sizes().togglePin(this.table().columns[column]!.head.id, this.isUsuallyPinned(column)),
     },
   );
+  /** Ids of the rows of a block that is selected over several of them. */
+  readonly rowsInBlock = computed<readonly string[]>(
+    () => {
+      const { top = 0, bottom = 0 } = this.grid.block() ?? {};
+      return top === bottom
+        ? []
+        : this.table()
+            .rows.slice(top, bottom + 1)
+            .map(({ id }) => id);
+    },
+    { equal: (a, b) => a.join() === b.join() },
+  );
   /** Where columns that stay in sight do so. */
   protected readonly pinned = computed(() => {
     const columns = this.table().columns.map(({ head, width }, at) => ({
