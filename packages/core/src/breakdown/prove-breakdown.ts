@@ -1,8 +1,13 @@
+import type { CompiledColumn } from '../statement/compiled-column';
+import { hasFigures } from '../statement/compiled-row';
 import type { Evaluation } from '../statement/evaluation';
 
 /** By how much a breakdown is off, in the steps of what is shown; 0 where it agrees. */
 export interface BreakdownProof {
-  /** What stands down the page against the values that it stands below, and against the totals; null where there is nothing to add up. */
+  /**
+   * What stands down the page against the values that it stands below, and what stands across it, each against the totals;
+   * null where there is nothing to add up.
+   */
   parts: number | null;
   /** The totals against the same rows of a statement, read from all books; null where only some of it counts. */
   statement: number | null;
@@ -41,7 +46,27 @@ export function proveBreakdown(
       if (whole !== null && same !== undefined) off = (off ?? 0) + Math.abs(same - whole);
     }
   }
-  return { parts, statement: off };
+  const across = offAcross(breakdown, amount);
+  return { parts: across === null ? parts : (parts ?? 0) + across, statement: off };
+}
+
+/** What values across the page that are told apart no further come to, against their total, in every row that adds up. */
+function offAcross(breakdown: Evaluation, amount: (row: number, column: number) => number | null): number | null {
+  const { rows, columns } = breakdown.input;
+  const figures = columns.columns.filter(({ kind }) => kind === 'figure');
+  let off: number | null = null;
+  for (const total of figures.filter(({ under }) => !under?.branch)) {
+    const isOfTotal = ({ source, rowsOn }: CompiledColumn) => source === total.source && rowsOn === total.rowsOn;
+    const parts = figures.filter((column) => isOfTotal(column) && column.under?.branch?.isOpen === false);
+    if (parts.length === 0) continue;
+    for (const row of rows.rows.slice(0, rows.layoutEnd)) {
+      if (!hasFigures(row) || !breakdown.rowIn(row, total).additive) continue;
+      const [of, ...each] = [total, ...parts].map(({ index }) => amount(row.index, index));
+      if (of === null || of === undefined || each.includes(null)) continue;
+      off = (off ?? 0) + Math.abs(each.reduce<number>((sum, part) => sum + (part ?? 0), -of));
+    }
+  }
+  return off;
 }
 
 /** Rows of a breakdown that are open, at any depth below its total. */

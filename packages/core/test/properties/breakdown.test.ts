@@ -228,6 +228,19 @@ describe('a breakdown', () => {
       return isOff ? { ...found, amount: found.amount! + 1 } : found;
     };
     expect(proveBreakdown(evaluation, ['sales'], statement)).toEqual({ parts: 1, statement: 0 });
+
+    // and across the page
+    const swapped = openBreakdown(sourceOf(books, SCOPES.alone, swapAxes(breakdown))).evaluation;
+    expect(proveBreakdown(swapped, ['sales'], statement)).toEqual({ parts: 0, statement: 0 });
+    const { columns } = swapped.input.columns;
+    const part = columns.findIndex(({ kind, under }) => kind === 'figure' && under?.branch?.isOpen === false);
+    const exact = swapped.figure.bind(swapped);
+    swapped.figure = (node) => {
+      const found = exact(node);
+      const isOff = node.at === 'cell' && node.column === part;
+      return isOff ? { ...found, amount: (found.amount ?? 0) + 1 } : found;
+    };
+    expect(proveBreakdown(swapped, ['sales'], statement).parts).toBeGreaterThan(0);
   });
 
   it('adds up to its totals on both sides, level by level (property)', () => {
