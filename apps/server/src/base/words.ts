@@ -217,6 +217,9 @@ export const valueWords = {
   withAny: (dimension: string) => `with a ${inWords(dimension)}`,
   withNone: (dimension: string) => `without a ${inWords(dimension)}`,
   first: (name: string, count: number) => `${name} (first ${count})`,
+  /** Months that are many are not all named. */
+  months: (names: readonly string[]) =>
+    names.length <= 4 ? names.join(', ') : `${names.slice(0, 3).join(', ')} and ${names.length - 3} more`,
   brokenDown: (what: string, down: readonly string[], across: readonly string[]) =>
     [
       `${what}${down.length > 0 ? ` by ${down.join(', then ')}` : ''}`,

@@ -368,6 +368,10 @@ export const ISSUE_CODES = {
     'There is no allocation “{allocation}”: costs stand as they were posted.',
     'Choose another one beside the filter, or bring it back.',
   ),
+  CORE_ALLOCATION_NO_KEY: notice(
+    'Step “{step}” of “{allocation}” has no key in {months}: its costs stay where they are.',
+    'Post what the key counts, or give the step another key.',
+  ),
   CORE_ALLOCATION_DIMENSION: error(
     '“{allocation}” spreads costs over {dimension}, which is no dimension.',
     'Choose one of the dimensions of the workspace.',

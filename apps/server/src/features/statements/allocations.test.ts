@@ -193,6 +193,16 @@ describe('shared costs are spread', () => {
     // 100 of February stay where they are
     expect(ofValue.get('maintenance')).toMatchObject({ posted: 600_100_00, moved: [-600_000_00, 0], after: 100_00 });
     expect(ofValue.get('systems')).toMatchObject({ posted: 116_000_00, moved: [120_000_00, -236_000_00], after: 0 });
+    // and above a statement that covers the month
+    const issuesIn = async (columns: string, more = '') => {
+      const query = `scope=ONE&as_at=2026-02&columns=${columns}${more}`;
+      const statement = await ask<StatementView>('GET', `/statements/income_statement?${query}`);
+      return statement.body.issues.map(({ code, message }) => [code, message]);
+    };
+    expect(await issuesIn('month_and_year_to_date', '&allocation=step_down')).toEqual([
+      ['CORE_ALLOCATION_NO_KEY', expect.stringContaining('no key in February 2026: its costs stay where they are')],
+    ]);
+    expect(await issuesIn('month_and_year_to_date')).toEqual([]);
     const group = await ask('GET', '/allocations/step_down/effect?scope=ALL&as_at=2026-02');
     expect([group.status, JSON.stringify(group.body)]).toEqual([400, expect.stringContaining('SRV_ALLOCATION_ENTITY')]);
   });

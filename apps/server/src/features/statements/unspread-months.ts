@@ -1,0 +1,39 @@
+import { issue, periodName, type BooksSelection, type Issue } from '@margin-lens/core';
+import { maySee } from '../../base/viewer';
+import { valueWords } from '../../base/words';
+import type { OpenedStatement } from './open-statement';
+
+/** Says of every step by which costs are spread in which months of a statement it has no key, so that they stay where they are. */
+export function unspreadMonths({ evaluation, books, scope, snapshot }: OpenedStatement): Issue[] {
+  // whoever may see some values alone is not told of the costs of others
+  if (books.sight.where.length > 0) return [];
+  const { columns } = evaluation.input.columns;
+  const { periods } = scope.calendar.calendar;
+  const found = new Map<string, { allocation: string; step: string; months: Map<string, string> }>();
+  for (const column of columns) {
+    if (column.kind !== 'figure' || !column.span || column.selection.allocation === undefined) continue;
+    const { selection, span } = column;
+    const name = snapshot.model.allocations.find(({ id }) => id === selection.allocation)?.name ?? '';
+    const [{ start }, { end }] = [periods[span.from]!, periods[span.to]!];
+    for (const { entity } of scope.members) {
+      if (!maySee(snapshot.viewer, entity.code)) continue;
+      for (const { step, period } of books.spreadOf(entity, ownSelection(selection)).unspread) {
+        const month = entity.calendar.calendar.periods[period]!;
+        if (month.end < start || month.end > end) continue;
+        const key = `${selection.allocation}|${step.id}`;
+        const lacks = found.get(key) ?? { allocation: name, step: step.name, months: new Map<string, string>() };
+        found.set(key, lacks);
+        lacks.months.set(month.end, periodName(month));
+      }
+    }
+  }
+  return [...found.values()].map(({ allocation, step, months }) => {
+    const inOrder = [...months].sort(([a], [b]) => (a < b ? -1 : 1)).map(([, month]) => month);
+    return issue('CORE_ALLOCATION_NO_KEY', { allocation, step, months: valueWords.months(inOrder) });
+  });
+}
+
+/** The same in an entity's own books, whole. */
+const ownSelection = ({ version, actualTo, basis, allocation, organised }: BooksSelection): BooksSelection => ({
+  ...{ scope: undefined, version, actualTo, basis, allocation, organised, where: [] },
+});
