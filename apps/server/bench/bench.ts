@@ -45,9 +45,11 @@ const OPEN_MONTH = '2026-08';
 const DIMENSIONS = ['department', 'product_line', 'region'];
 const SCOPE = { scope: 'LMT', as_at: '2026-08' };
 const BREAKDOWNS = {
-  'an entity by two dimensions': { scope: 'LMT', fields: ['product_line', 'channel'] },
-  'a group by two dimensions': { scope: 'LARKMOOR', fields: ['product_line', 'channel'] },
-  'a group by other fields, dragged there': { scope: 'LARKMOOR', fields: ['entity', 'region'] },
+  'an entity by two dimensions': { scope: 'LMT', fields: ['product_line', 'channel'], most: 150 },
+  'a group by two dimensions': { scope: 'LARKMOOR', fields: ['product_line', 'channel'], most: 150 },
+  'a group by other fields, dragged there': { scope: 'LARKMOOR', fields: ['entity', 'region'], most: 150 },
+  'an entity by week and channel': { scope: 'LMT', fields: ['posting_day', 'channel'], most: 400 },
+  'an entity by customer and document type': { scope: 'LMT', fields: ['partner', 'document_type'], most: 400 },
 };
 
 const megabytes = (bytes: number) => `${Math.round(bytes / 1e6)} MB`;
@@ -343,7 +345,7 @@ async function measureReading(
     const init = body && { headers: { 'content-type': 'application/json' }, body: JSON.stringify(body) };
     return (await fetch(`${address}/api/v1${url}`, { method, ...init })).json();
   };
-  for (const [what, { scope, fields }] of Object.entries(BREAKDOWNS)) {
+  for (const [what, { scope, fields, most }] of Object.entries(BREAKDOWNS)) {
     const [down, across] = fields.map((by) => [{ by }]);
     const breakdown = JSON.stringify({ of: ['net_sales'], down, across });
     const query = new URLSearchParams({ ...SCOPE, scope, columns: 'against_plan', breakdown });
@@ -354,7 +356,7 @@ async function measureReading(
     print(
       `Breakdown of ${what} over HTTP, first and then`,
       `${first.toFixed(0)}, ${known.toFixed(0)} ms`,
-      'target 150 ms',
+      `target ${most} ms`,
     );
   }
   for (const { what, writeMs, statementMs } of await afterWrites(ask as Ask, SCOPE)) {
