@@ -5,7 +5,7 @@ import { MatIconModule } from '@angular/material/icon';
 import { RouterLink } from '@angular/router';
 import { ELIMINATION_REASON_WORDS, ELIMINATION_WORDS, exactFigure } from '@margin-lens/core/shown';
 import type { EliminationsView, GroupTotalsView } from '@margin-lens/contract';
-import { Api } from '../shared/api';
+import { GroupApi } from '../shared/group-api';
 import { asked } from '../shared/asked';
 import { EmptyState } from '../shared/empty-state';
 import { groupAsked } from '../shared/group-asked';
@@ -33,7 +33,7 @@ const HEADS: Record<(typeof TOTALS)[number], string> = {
   styleUrls: ['../shared/screen-frame.scss', '../shared/listing.scss', './eliminations-screen.scss'],
 })
 export class EliminationsScreen {
-  private readonly api = inject(Api);
+  private readonly api = inject(GroupApi);
 
   protected readonly heads = TOTALS.map((total) => HEADS[total]);
   private readonly question = groupAsked();

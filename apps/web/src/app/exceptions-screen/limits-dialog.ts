@@ -6,7 +6,7 @@ import { MatFormFieldModule } from '@angular/material/form-field';
 import { MatInputModule } from '@angular/material/input';
 import { readablePlain, typedPlain } from '@margin-lens/core/shown';
 import type { ErrorReply, WorkspaceSetupView } from '@margin-lens/contract';
-import { Api } from '../shared/api';
+import { SetupApi } from '../shared/setup-api';
 import { plainAmount, typedAmount } from '../shared/typed-amount';
 
 /** The limits of the workspace, changed where they are felt; rows of a layout may have their own. Closes with true once kept. */
@@ -60,7 +60,7 @@ import { plainAmount, typedAmount } from '../shared/typed-amount';
   `,
 })
 export class LimitsDialog {
-  private readonly api = inject(Api);
+  private readonly api = inject(SetupApi);
   private readonly dialog = inject<MatDialogRef<LimitsDialog, boolean>>(MatDialogRef);
 
   protected readonly samples = { amount: readablePlain('25000'), percent: typedPlain('2.5') };

@@ -10,7 +10,7 @@ import { MatInputModule } from '@angular/material/input';
 import { startWith } from 'rxjs';
 import { inWords } from '@margin-lens/core/shown';
 import type { LocalCodeView, MappingView } from '@margin-lens/contract';
-import { Api } from '../shared/api';
+import { SetupApi } from '../shared/setup-api';
 import { dayOfDate, provideDates } from '../shared/dates';
 import { KeepRows } from '../shared/keep-rows';
 
@@ -100,7 +100,7 @@ export class MapDialog {
 
   protected readonly isAccount = this.asked.code.kind === 'account';
   protected readonly keeping = new KeepRows(
-    inject(Api),
+    inject(SetupApi),
     inject(MatDialogRef),
     this.isAccount ? 'account_map' : 'value_map',
   );

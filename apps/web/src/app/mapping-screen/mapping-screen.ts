@@ -5,7 +5,7 @@ import { RouterLink } from '@angular/router';
 import { dayShort, inWords } from '@margin-lens/core/shown';
 import type { LocalCodeView, MappingView } from '@margin-lens/contract';
 import { amountText } from '../ledger-screen/ledger-text';
-import { Api } from '../shared/api';
+import { GroupApi } from '../shared/group-api';
 import { asked } from '../shared/asked';
 import { asAtText, ContextStore } from '../shared/context-store';
 import { EmptyState } from '../shared/empty-state';
@@ -28,7 +28,7 @@ const SHOWN = 30;
   styleUrls: ['../shared/screen-frame.scss', '../shared/listing.scss', './mapping-screen.scss'],
 })
 export class MappingScreen {
-  private readonly api = inject(Api);
+  private readonly api = inject(GroupApi);
   private readonly workspaces = inject(WorkspaceStore);
   private readonly contexts = inject(ContextStore);
   private readonly dialogs = inject(MatDialog);

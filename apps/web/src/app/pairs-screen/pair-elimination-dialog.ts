@@ -15,7 +15,7 @@ import { MatInputModule } from '@angular/material/input';
 import { MatSelectModule } from '@angular/material/select';
 import { startWith } from 'rxjs';
 import type { PairElimination } from '@margin-lens/contract';
-import { Api } from '../shared/api';
+import { SetupApi } from '../shared/setup-api';
 import { accountsThatFit, chartAccounts } from '../shared/chart-accounts';
 import { KeepRows } from '../shared/keep-rows';
 import { plainAmount, typedAmount } from '../shared/typed-amount';
@@ -126,7 +126,7 @@ export interface EliminationAsked {
 export class PairEliminationDialog {
   protected readonly asked = inject<EliminationAsked>(MAT_DIALOG_DATA);
   protected readonly draft = this.asked.draft;
-  private readonly api = inject(Api);
+  private readonly api = inject(SetupApi);
   protected readonly keeping = new KeepRows(this.api, inject(MatDialogRef), 'eliminations');
   private readonly accounts = toSignal(chartAccounts(this.api), { initialValue: [] });
 

@@ -6,7 +6,7 @@ import { MatMenuModule } from '@angular/material/menu';
 import { RouterLink } from '@angular/router';
 import { dayShort, exactFigure } from '@margin-lens/core/shown';
 import type { PairDocuments, PairElimination, PairsView } from '@margin-lens/contract';
-import { Api } from '../shared/api';
+import { GroupApi } from '../shared/group-api';
 import { asked } from '../shared/asked';
 import { EmptyState } from '../shared/empty-state';
 import { groupAsked, type GroupAsked } from '../shared/group-asked';
@@ -47,7 +47,7 @@ const DOCUMENT_STATES: Record<PairDocument['state'], string> = {
   host: { '(keydown.escape)': 'chosen.set(undefined)' },
 })
 export class PairsScreen {
-  private readonly api = inject(Api);
+  private readonly api = inject(GroupApi);
   private readonly dialogs = inject(MatDialog);
 
   private readonly question = groupAsked();

@@ -5,7 +5,8 @@ import { MatCheckboxModule } from '@angular/material/checkbox';
 import { MAT_DIALOG_DATA, MatDialogModule, MatDialogRef } from '@angular/material/dialog';
 import { catchError, map, of } from 'rxjs';
 import type { ErrorReply, ProposedRules } from '@margin-lens/contract';
-import { Api } from '../shared/api';
+import { GroupApi } from '../shared/group-api';
+import { SetupApi } from '../shared/setup-api';
 import type { GroupAsked } from '../shared/group-asked';
 import { KeepRows } from '../shared/keep-rows';
 
@@ -73,9 +74,9 @@ const KINDS = { balances: 'balances', income_expense: 'income and expense' } as 
   `,
 })
 export class RulesDialog {
-  private readonly api = inject(Api);
+  private readonly api = inject(GroupApi);
   private readonly asked = inject<GroupAsked>(MAT_DIALOG_DATA);
-  protected readonly keeping = new KeepRows(this.api, inject(MatDialogRef), 'standing_rules');
+  protected readonly keeping = new KeepRows(inject(SetupApi), inject(MatDialogRef), 'standing_rules');
 
   protected readonly answer = toSignal(
     this.api.proposedRules(this.asked.group, { as_at: this.asked.as_at }).pipe(

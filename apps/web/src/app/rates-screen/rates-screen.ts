@@ -13,7 +13,8 @@ import type {
   ReferenceRatesView,
   SetupTableView,
 } from '@margin-lens/contract';
-import { Api } from '../shared/api';
+import { GroupApi } from '../shared/group-api';
+import { SetupApi } from '../shared/setup-api';
 import { asked } from '../shared/asked';
 import { asAtText, ContextStore } from '../shared/context-store';
 import { EmptyState } from '../shared/empty-state';
@@ -62,7 +63,8 @@ const NO_RATES: NeededRatesView['rates'] = [];
   host: { '(window:beforeunload)': 'warn($event)', '(document:keydown)': 'keys($event)' },
 })
 export class RatesScreen implements HoldsUnsaved {
-  private readonly api = inject(Api);
+  private readonly api = inject(GroupApi);
+  private readonly setup = inject(SetupApi);
   private readonly workspaces = inject(WorkspaceStore);
   protected readonly contexts = inject(ContextStore);
 
@@ -89,7 +91,7 @@ export class RatesScreen implements HoldsUnsaved {
   private readonly asking = asked(
     this.question,
     ({ needed }): Observable<{ table: SetupTableView; needed: NeededRatesView }> =>
-      forkJoin({ table: this.api.setupTable('rates'), needed: this.api.neededRates(needed) }),
+      forkJoin({ table: this.setup.setupTable('rates'), needed: this.api.neededRates(needed) }),
   );
   protected readonly state = this.asking.state;
   private readonly needed = computed(() => this.state().view?.needed.rates ?? NO_RATES);
@@ -190,7 +192,7 @@ export class RatesScreen implements HoldsUnsaved {
     this.isSaving.set(true);
     this.issues.set([]);
     const change = { base: table.revision, put: put.map(cells), remove: remove.map(key) };
-    this.api.saveSetupTable('rates', change).subscribe({
+    this.setup.saveSetupTable('rates', change).subscribe({
       next: ({ issues }) => {
         this.isSaving.set(false);
         this.issues.set(issues.filter(({ severity }) => severity === 'error'));

@@ -2,7 +2,7 @@ import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/c
 import { MatButtonModule } from '@angular/material/button';
 import { RouterLink } from '@angular/router';
 import type { Readiness } from '@margin-lens/contract';
-import { Api } from '../shared/api';
+import { GroupApi } from '../shared/group-api';
 import { asked } from '../shared/asked';
 import { EmptyState } from '../shared/empty-state';
 import { groupAsked } from '../shared/group-asked';
@@ -41,7 +41,7 @@ const PLACES: Record<Finding['kind'], { path: string; says: string }> = {
   styleUrls: ['../shared/screen-frame.scss', '../shared/listing.scss', './readiness-screen.scss'],
 })
 export class ReadinessScreen {
-  private readonly api = inject(Api);
+  private readonly api = inject(GroupApi);
 
   private readonly question = groupAsked();
   private readonly asking = asked(this.question, ({ group, ...query }) => this.api.readiness(group, query));

@@ -11,7 +11,7 @@ import type {
   UsesView,
 } from '@margin-lens/contract';
 import { typedPlain } from '@margin-lens/core/shown';
-import { Api } from '../shared/api';
+import { SetupApi } from '../shared/setup-api';
 import { SheetDraft } from '../shared/sheet/sheet-draft';
 import type { RowProblems } from '../shared/sheet/sheet';
 import type { Cells, DraftRow } from '../shared/sheet/sheet-model';
@@ -49,7 +49,7 @@ const NUMBERS: ReadonlySet<string> = new Set(['decimal', 'percent']);
 /** One table under edit: as it is saved, the draft over it, and what came of saving. */
 @Injectable()
 export class TableSetupStore {
-  private readonly api = inject(Api);
+  private readonly api = inject(SetupApi);
   private readonly workspaces = inject(WorkspaceStore);
   private readonly loads = new Subject<SetupTableName>();
   private readonly asked = new Subject<Asked | undefined>();

@@ -9,7 +9,7 @@ import { MatSelectModule } from '@angular/material/select';
 import { MatFormFieldModule } from '@angular/material/form-field';
 import { MatButtonModule } from '@angular/material/button';
 import { countDays, daysOff, dayInWords, weekdayOf, type WorkingDays } from '@margin-lens/core';
-import { Api } from '../shared/api';
+import { SetupApi } from '../shared/setup-api';
 import { ContextStore } from '../shared/context-store';
 import { WorkspaceStore } from '../shared/workspace-store';
 import { WEEKDAYS } from './calendar-view';
@@ -38,7 +38,7 @@ import { WorkspaceSetupStore } from './workspace-setup-store';
 })
 export class WorkingDaysScreen implements HoldsUnsaved {
   protected readonly store = inject(WorkspaceSetupStore);
-  private readonly api = inject(Api);
+  private readonly api = inject(SetupApi);
   private readonly contexts = inject(ContextStore);
   private readonly workspaces = inject(WorkspaceStore);
 

@@ -5,7 +5,7 @@ import { MatSelectModule } from '@angular/material/select';
 import { MatFormFieldModule } from '@angular/material/form-field';
 import { toSignal } from '@angular/core/rxjs-interop';
 import { catchError, map, of } from 'rxjs';
-import { Api } from '../shared/api';
+import { SetupApi } from '../shared/setup-api';
 import { WorkspaceStore } from '../shared/workspace-store';
 import { SaveBar } from './save-bar';
 import { BASIS_WORDS } from './setup-text';
@@ -37,7 +37,7 @@ export class WorkspaceScreen implements HoldsUnsaved {
   protected readonly entities = computed(() => this.workspace()?.entities ?? []);
   /** Accounts of equity: one of them carries the results of past years. */
   protected readonly equity = toSignal(
-    inject(Api)
+    inject(SetupApi)
       .setupTable('accounts')
       .pipe(
         map(({ rows }) =>

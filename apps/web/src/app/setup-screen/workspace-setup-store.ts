@@ -1,6 +1,6 @@
 import { computed, inject, Injectable, signal } from '@angular/core';
 import type { ErrorReply, WorkspaceSetupView } from '@margin-lens/contract';
-import { Api } from '../shared/api';
+import { SetupApi } from '../shared/setup-api';
 import { WorkspaceStore } from '../shared/workspace-store';
 
 export type WorkspaceDraft = Pick<WorkspaceSetupView, 'settings' | 'retainedEarnings'>;
@@ -8,7 +8,7 @@ export type WorkspaceDraft = Pick<WorkspaceSetupView, 'settings' | 'retainedEarn
 /** Settings of the workspace under edit: as they are saved, and what was changed in them. */
 @Injectable()
 export class WorkspaceSetupStore {
-  private readonly api = inject(Api);
+  private readonly api = inject(SetupApi);
   private readonly workspaces = inject(WorkspaceStore);
 
   readonly view = signal<WorkspaceSetupView | undefined>(undefined);

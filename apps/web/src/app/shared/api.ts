@@ -1,16 +1,8 @@
 import { Injectable } from '@angular/core';
-import { catchError, type Observable } from 'rxjs';
-import type {
-  CompletionDocument,
-  DecimalSign,
-  Document,
-  DocumentKind,
-  RowLayout,
-  WritingStyle,
-} from '@margin-lens/core';
+import type { Observable } from 'rxjs';
+import type { CompletionDocument, Document, DocumentKind, RowLayout, WritingStyle } from '@margin-lens/core';
 import { type RowOrder, writeRowOrder } from '@margin-lens/core/shown';
 import type {
-  AdoptionView,
   AdjustmentsView,
   AllocationEffectView,
   AllocationQuery,
@@ -36,47 +28,21 @@ import type {
   LinesQuery,
   LinesView,
   NewAdjustment,
-  HolidaysView,
   PeriodStatusesView,
   PostedView,
-  SavedTable,
   SavedDrafts,
   SaveDrafts,
-  SaveTable,
-  SaveWorkspaceSetup,
   Seen,
   SetPeriodStatus,
-  SetupTableName,
-  SetupTableView,
   StatementContext,
   StatementView,
   StepsView,
   StepView,
-  MappingQuery,
-  MappingView,
-  NeededRatesQuery,
-  NeededRatesView,
-  ReferenceRatesView,
-  TranslationProof,
-  EliminationsQuery,
-  EliminationsView,
-  PairDocuments,
-  PairDocumentsQuery,
-  PairsView,
-  ProposedRules,
-  Readiness,
-  TranslationQuery,
-  StructureChange,
-  StructureEffect,
-  StructureView,
-  TableChangeView,
   TraceView,
   TrialBalanceQuery,
   TrialBalanceView,
-  UsesView,
   WhyRequest,
   WhyView,
-  WorkspaceSetupView,
   ExceptionsQuery,
   ExceptionsView,
   ExplanationsView,
@@ -85,31 +51,15 @@ import type {
   PersonView,
   RemarkText,
   RemarkView,
-  FiguresQuery,
-  FiguresView,
-  MoveVersion,
-  NewVersion,
-  SavedFigures,
-  SaveFigures,
-  SheetDifferenceView,
   ShelfView,
   Shelve,
-  VersionChanges,
-  VersionSettings,
-  VersionView,
   WorkspaceView,
   FieldsRequest,
   FieldsView,
   FieldValuesRequest,
   FieldValuesView,
 } from '@margin-lens/contract';
-import { rethrow, ROOT, ServerCalls } from './server-calls';
-
-/** What a planning sheet is of: a scope, and demands on dimension values as an address writes them. */
-export interface SheetPart {
-  scope: string;
-  where?: string;
-}
+import { ROOT, ServerCalls } from './server-calls';
 
 /** How a statement goes out: in which unit of money, and what goes along on paper. */
 export interface ExportAsked {
@@ -190,79 +140,6 @@ export class Api extends ServerCalls {
     return this.get('/people');
   }
 
-  versions(): Observable<VersionView[]> {
-    return this.get('/versions');
-  }
-
-  createVersion(wanted: NewVersion): Observable<{ code: string }> {
-    return this.post('/versions', wanted);
-  }
-
-  setUpVersion(code: string, settings: VersionSettings): Observable<void> {
-    return this.put(`/versions/${code}`, settings);
-  }
-
-  moveVersion(code: string, move: MoveVersion): Observable<void> {
-    return this.post(`/versions/${code}/state`, move);
-  }
-
-  bringBackVersion(code: string): Observable<void> {
-    return this.post(`/versions/${code}/bring-back`, {});
-  }
-
-  reviseVersion(code: string): Observable<{ code: string }> {
-    return this.post(`/versions/${code}/revise`, {});
-  }
-
-  adoption(code: string): Observable<AdoptionView> {
-    return this.get(`/versions/${code}/adopt`);
-  }
-
-  adoptVersion(code: string): Observable<SavedFigures> {
-    return this.post(`/versions/${code}/adopt`, {});
-  }
-
-  removeVersion(code: string): Observable<void> {
-    return this.delete(`/versions/${code}`);
-  }
-
-  figures(query: FiguresQuery): Observable<FiguresView> {
-    return this.get('/figures', { ...query });
-  }
-
-  saveFigures(code: string, work: SaveFigures): Observable<SavedFigures> {
-    return this.put(`/versions/${code}/figures`, work);
-  }
-
-  sheetUrl(code: string, part: SheetPart, format: 'xlsx' | 'csv'): string {
-    return `${ROOT}/versions/${code}/sheet?${new URLSearchParams({ ...part, format })}`;
-  }
-
-  /** What a sheet that came back would do; nothing is written. */
-  sheetDifference(code: string, part: SheetPart, file: File, decimal?: DecimalSign): Observable<SheetDifferenceView> {
-    const form = new FormData();
-    form.append('file', file, file.name);
-    return this.http
-      .post<SheetDifferenceView>(`${ROOT}/versions/${code}/sheet`, form, {
-        params: { ...part, ...(decimal ? { decimal } : {}) },
-      })
-      .pipe(catchError(rethrow));
-  }
-
-  /** A page of the changes of a version, the latest or those before a revision. */
-  /** @param only accounts and periods, where just what changed these is asked for */
-  versionChanges(
-    code: string,
-    before: number | null,
-    only?: { accounts?: string; periods: string },
-  ): Observable<VersionChanges> {
-    return this.get(`/versions/${code}/changes`, { ...(before === null ? {} : { before: String(before) }), ...only });
-  }
-
-  takeBack(code: string, revision: number): Observable<SavedFigures> {
-    return this.post(`/versions/${code}/changes/${revision}/take-back`, {});
-  }
-
   document(kind: DocumentKind, id: string): Observable<DocumentView> {
     return this.get(`/documents/${kind}/${id}`);
   }
@@ -318,14 +195,6 @@ export class Api extends ServerCalls {
     return this.post('/statements/preview', preview);
   }
 
-  structure(group: string, as_at: string): Observable<StructureView> {
-    return this.get(`/groups/${group}/structure`, { as_at });
-  }
-
-  structureEffect(group: string, change: StructureChange): Observable<StructureEffect> {
-    return this.post(`/groups/${group}/structure/effect`, change);
-  }
-
   /** What a completion would do, whether it is kept or not. */
   tryCompletion(document: CompletionDocument, query: CompletionQuery): Observable<CompletionEffectView> {
     return this.post(`/completions/effect?${new URLSearchParams({ ...query })}`, document);
@@ -333,46 +202,6 @@ export class Api extends ServerCalls {
 
   allocationEffect(id: string, query: AllocationQuery): Observable<AllocationEffectView> {
     return this.get(`/allocations/${id}/effect`, { ...query });
-  }
-
-  eliminations(group: string, query: EliminationsQuery): Observable<EliminationsView> {
-    return this.get(`/groups/${group}/eliminations`, { ...query });
-  }
-
-  pairStatementUrl(group: string, query: PairDocumentsQuery, format: 'xlsx' | 'pdf' | 'csv'): string {
-    return `${ROOT}/groups/${group}/pairs/statement?${new URLSearchParams({ ...query, format })}`;
-  }
-
-  readiness(group: string, query: EliminationsQuery): Observable<Readiness> {
-    return this.get(`/groups/${group}/readiness`, { ...query });
-  }
-
-  proposedRules(group: string, query: EliminationsQuery): Observable<ProposedRules> {
-    return this.get(`/groups/${group}/rules/proposed`, { ...query });
-  }
-
-  pairs(group: string, query: EliminationsQuery): Observable<PairsView> {
-    return this.get(`/groups/${group}/pairs`, { ...query });
-  }
-
-  pairDocuments(group: string, query: PairDocumentsQuery): Observable<PairDocuments> {
-    return this.get(`/groups/${group}/pairs/documents`, { ...query });
-  }
-
-  translation(query: TranslationQuery): Observable<TranslationProof> {
-    return this.get('/translation', { ...query });
-  }
-
-  mapping(query: MappingQuery): Observable<MappingView> {
-    return this.get('/mapping', { ...query });
-  }
-
-  neededRates(query: NeededRatesQuery): Observable<NeededRatesView> {
-    return this.get('/rates/needed', { ...query });
-  }
-
-  referenceRates(query: { scope: string; from: string; to: string }): Observable<ReferenceRatesView> {
-    return this.get('/rates/reference', query);
   }
 
   tieOuts(query: TieOutsQuery): Observable<TieOutsView> {
@@ -414,34 +243,6 @@ export class Api extends ServerCalls {
 
   comparison(query: ComparisonQuery): Observable<ComparisonView> {
     return this.get('/comparison', query as Record<string, string>);
-  }
-
-  setupTable(name: SetupTableName): Observable<SetupTableView> {
-    return this.get(`/setup/tables/${name}`);
-  }
-
-  saveSetupTable(name: SetupTableName, change: SaveTable): Observable<SavedTable> {
-    return this.put(`/setup/tables/${name}`, change);
-  }
-
-  usesOf(name: SetupTableName, key: string[]): Observable<UsesView> {
-    return this.post(`/setup/tables/${name}/uses`, { key });
-  }
-
-  setupHistory(name: SetupTableName): Observable<TableChangeView[]> {
-    return this.get(`/setup/tables/${name}/history`);
-  }
-
-  workspaceSetup(): Observable<WorkspaceSetupView> {
-    return this.get('/setup/workspace');
-  }
-
-  saveWorkspaceSetup(change: SaveWorkspaceSetup): Observable<WorkspaceSetupView> {
-    return this.put('/setup/workspace', change);
-  }
-
-  holidays(query: Record<string, string>): Observable<HolidaysView> {
-    return this.get('/setup/holidays', query);
   }
 
   packageUrl(): string {

@@ -1,5 +1,5 @@
 import { map, type Observable } from 'rxjs';
-import type { Api } from './api';
+import type { SetupApi } from './setup-api';
 
 export interface ChartAccount {
   number: string;
@@ -10,7 +10,7 @@ export interface ChartAccount {
 const OFFERED = 30;
 
 /** The accounts of the chart, in its order. */
-export const chartAccounts = (api: Api): Observable<ChartAccount[]> =>
+export const chartAccounts = (api: SetupApi): Observable<ChartAccount[]> =>
   api.setupTable('accounts').pipe(
     map(({ columns, rows }) => {
       const [number, name] = ['number', 'name'].map((each) => columns.findIndex((column) => column.name === each));

@@ -1,6 +1,6 @@
 import { defer, of, throwError } from 'rxjs';
 import type { SaveTable, SetupTableView } from '@margin-lens/contract';
-import type { Api } from './api';
+import type { SetupApi } from './setup-api';
 import { KeepRows } from './keep-rows';
 
 const column = (name: string) => ({ name, type: 'text', required: false, choices: null });
@@ -19,7 +19,7 @@ describe('rows that a dialog keeps', () => {
         const issues = refusal ? [{ code: 'X', severity: 'error', message: refusal, hint: '' }] : [];
         return of({ issues, notes: [], table: table(revision) });
       },
-    }) as unknown as Api;
+    }) as unknown as SetupApi;
   const dialog = { close: jest.fn() };
   beforeEach(() => {
     revision = 7;
@@ -40,7 +40,7 @@ describe('rows that a dialog keeps', () => {
     refused.keep([], [{ investor: 'A' }]);
     expect([refused.problem(), refused.isSaving()]).toEqual(['It is in use. ', false]);
     const error = { message: 'The server is away.', hint: 'Try again.' };
-    const away = { ...apiWith(), setupTable: () => throwError(() => error) } as unknown as Api;
+    const away = { ...apiWith(), setupTable: () => throwError(() => error) } as unknown as SetupApi;
     const failed = new KeepRows(away, dialog as never, 'ownership');
     failed.keep([{ investor: 'A' }]);
     expect(failed.problem()).toBe('The server is away. Try again.');

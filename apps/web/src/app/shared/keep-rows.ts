@@ -2,7 +2,7 @@ import { signal } from '@angular/core';
 import type { MatDialogRef } from '@angular/material/dialog';
 import { shareReplay } from 'rxjs';
 import type { ErrorReply, SetupTableName } from '@margin-lens/contract';
-import type { Api } from './api';
+import type { SetupApi } from './setup-api';
 import { saveRows, type RowToSave } from './save-rows';
 
 /** Keeps the rows of a table that a dialog is about, and closes it; what is wrong stays to be read. */
@@ -13,7 +13,7 @@ export class KeepRows {
   readonly problem = signal('');
 
   constructor(
-    private readonly api: Api,
+    private readonly api: SetupApi,
     private readonly dialog: MatDialogRef<unknown, boolean>,
     private readonly name: SetupTableName,
   ) {

@@ -1,6 +1,6 @@
 import { map, switchMap, type Observable } from 'rxjs';
 import type { IssueView, SetupTableName, SetupTableView } from '@margin-lens/contract';
-import type { Api } from './api';
+import type { SetupApi } from './setup-api';
 
 /** A row by its columns; what is left out is empty. */
 export type RowToSave = Readonly<Record<string, string>>;
@@ -11,7 +11,7 @@ export type RowToSave = Readonly<Record<string, string>>;
  * @param table as it stood when the person began: what someone else has changed since is not overwritten
  */
 export const saveRows = (
-  api: Api,
+  api: SetupApi,
   table: Observable<SetupTableView>,
   { name, put, remove }: { name: SetupTableName; put: readonly RowToSave[]; remove: readonly RowToSave[] },
 ): Observable<IssueView | undefined> =>

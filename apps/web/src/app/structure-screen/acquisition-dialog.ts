@@ -11,7 +11,7 @@ import { MatSelectModule } from '@angular/material/select';
 import { map } from 'rxjs';
 import { dayInWords, readablePlain } from '@margin-lens/core/shown';
 import type { AcquisitionView } from '@margin-lens/contract';
-import { Api } from '../shared/api';
+import { SetupApi } from '../shared/setup-api';
 import { accountsThatFit, chartAccounts } from '../shared/chart-accounts';
 import { KeepRows } from '../shared/keep-rows';
 import type { RowToSave } from '../shared/save-rows';
@@ -42,7 +42,7 @@ const NO_ITEM: Item = {
 })
 export class AcquisitionDialog {
   protected readonly asked = inject<TermsAsked>(MAT_DIALOG_DATA);
-  private readonly api = inject(Api);
+  private readonly api = inject(SetupApi);
   private readonly forms = inject(NonNullableFormBuilder);
   protected readonly keeping = new KeepRows(this.api, inject(MatDialogRef), 'acquisitions');
 

@@ -5,7 +5,7 @@ import { MAT_DIALOG_DATA, MatDialogModule, MatDialogRef } from '@angular/materia
 import { MatFormFieldModule } from '@angular/material/form-field';
 import { MatInputModule } from '@angular/material/input';
 import { dayInWords, readablePlain } from '@margin-lens/core/shown';
-import { Api } from '../shared/api';
+import { SetupApi } from '../shared/setup-api';
 import { KeepRows } from '../shared/keep-rows';
 import type { TermsAsked } from './terms-asked';
 import { plainAmount, typedAmount } from '../shared/typed-amount';
@@ -66,7 +66,7 @@ import { plainAmount, typedAmount } from '../shared/typed-amount';
 })
 export class DisposalDialog {
   protected readonly asked = inject<TermsAsked>(MAT_DIALOG_DATA);
-  protected readonly keeping = new KeepRows(inject(Api), inject(MatDialogRef), 'disposals');
+  protected readonly keeping = new KeepRows(inject(SetupApi), inject(MatDialogRef), 'disposals');
 
   protected readonly sold = String(
     Math.round((this.asked.share.before - Number(this.asked.share.percent)) * 1e8) / 1e8,

@@ -5,7 +5,7 @@ import { MAT_DIALOG_DATA, MatDialogModule, MatDialogRef } from '@angular/materia
 import { MatFormFieldModule } from '@angular/material/form-field';
 import { MatInputModule } from '@angular/material/input';
 import { MatSelectModule } from '@angular/material/select';
-import { Api } from '../shared/api';
+import { SetupApi } from '../shared/setup-api';
 import { KeepRows } from '../shared/keep-rows';
 import { named } from '../shared/validators';
 
@@ -126,7 +126,7 @@ export interface GroupAsked {
 })
 export class GroupDialog {
   protected readonly asked = inject<GroupAsked>(MAT_DIALOG_DATA);
-  protected readonly keeping = new KeepRows(inject(Api), inject(MatDialogRef), 'groups');
+  protected readonly keeping = new KeepRows(inject(SetupApi), inject(MatDialogRef), 'groups');
 
   private readonly group = this.asked.group;
   private readonly taken = new Set([...this.asked.entities, ...this.asked.groups].map(({ code }) => code));

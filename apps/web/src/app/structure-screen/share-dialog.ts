@@ -10,7 +10,8 @@ import { MatSelectModule } from '@angular/material/select';
 import { catchError, debounceTime, of, startWith, switchMap } from 'rxjs';
 import { exactFigure } from '@margin-lens/core/shown';
 import type { ErrorReply, ShareView, StructureChange, StructureEffect } from '@margin-lens/contract';
-import { Api } from '../shared/api';
+import { GroupApi } from '../shared/group-api';
+import { SetupApi } from '../shared/setup-api';
 import { KeepRows } from '../shared/keep-rows';
 import { dateOfDay, dayOfDate, provideDates } from '../shared/dates';
 import { percentText } from '../shared/percent-of';
@@ -54,7 +55,7 @@ const METHODS: Record<ShareView['method'] | 'top', string> = {
 })
 export class ShareDialog {
   protected readonly asked = inject<ShareAsked>(MAT_DIALOG_DATA);
-  private readonly api = inject(Api);
+  private readonly api = inject(GroupApi);
 
   protected readonly methods = (['full', 'proportionate', 'equity'] as const).map((method) => ({
     method,
@@ -73,7 +74,7 @@ export class ShareDialog {
     percent: [this.asked.share.percent ?? '100', [Validators.required, Validators.pattern(PERCENT)]],
     method: [this.asked.share.method ?? ('full' as ShareView['method']), Validators.required],
   });
-  protected readonly keeping = new KeepRows(this.api, inject(MatDialogRef), 'ownership');
+  protected readonly keeping = new KeepRows(inject(SetupApi), inject(MatDialogRef), 'ownership');
 
   private readonly values = toSignal(this.form.valueChanges.pipe(startWith(undefined)));
   private readonly share = computed((): ShareView | undefined => {

@@ -7,7 +7,8 @@ import { MatMenuModule } from '@angular/material/menu';
 import { RouterLink } from '@angular/router';
 import { dayInWords, readablePlain } from '@margin-lens/core/shown';
 import type { ShareLineView, ShareView, StructureView } from '@margin-lens/contract';
-import { Api } from '../shared/api';
+import { GroupApi } from '../shared/group-api';
+import { SetupApi } from '../shared/setup-api';
 import { asked } from '../shared/asked';
 import { asAtText, ContextStore } from '../shared/context-store';
 import { EmptyState } from '../shared/empty-state';
@@ -50,7 +51,8 @@ function termsText({ acquisition, disposal }: ShareLineView): string {
   styleUrls: ['../shared/screen-frame.scss', './structure-screen.scss'],
 })
 export class StructureScreen {
-  private readonly api = inject(Api);
+  private readonly api = inject(GroupApi);
+  private readonly setup = inject(SetupApi);
   private readonly workspaces = inject(WorkspaceStore);
   protected readonly contexts = inject(ContextStore);
   private readonly dialogs = inject(MatDialog);
@@ -142,7 +144,7 @@ export class StructureScreen {
     if (state.state !== 'loaded') return;
     const { entities, groups, calendars } = state.workspace;
     const asked = { isKept, entities, groups, calendars: calendars.map(({ code }) => code) };
-    this.api.setupTable('groups').subscribe(({ columns, rows }) => {
+    this.setup.setupTable('groups').subscribe(({ columns, rows }) => {
       const kept = rows.map(({ cells }) => Object.fromEntries(columns.map(({ name }, at) => [name, cells[at]!])));
       const group: GroupAsked['group'] = isKept
         ? (kept.find(({ code }) => code === this.group()?.code) ?? {})

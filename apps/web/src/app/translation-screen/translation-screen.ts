@@ -17,7 +17,7 @@ import { digitsOf, exactFigure, noteOf } from '@margin-lens/core/shown';
 import type { TranslationProof } from '@margin-lens/contract';
 import { LensStore } from '../lens/lens-store';
 import { TracePath } from '../lens/trace-path';
-import { Api } from '../shared/api';
+import { GroupApi } from '../shared/group-api';
 import { asAtText, ContextStore } from '../shared/context-store';
 import { asked } from '../shared/asked';
 import { EmptyState } from '../shared/empty-state';
@@ -47,7 +47,7 @@ interface Traced {
   host: { '(keydown.escape)': 'traced.set(undefined)' },
 })
 export class TranslationScreen {
-  private readonly api = inject(Api);
+  private readonly api = inject(GroupApi);
   private readonly workspaces = inject(WorkspaceStore);
   protected readonly contexts = inject(ContextStore);
   protected readonly lens = inject(LensStore);

@@ -3,7 +3,8 @@ import { toObservable, toSignal } from '@angular/core/rxjs-interop';
 import { catchError, combineLatest, concat, distinctUntilChanged, map, of, switchMap, type Observable } from 'rxjs';
 import { linesOf, openingsOf, parsePeriodKey, type FiscalPeriod, type SeedSource } from '@margin-lens/core';
 import type { VersionView } from '@margin-lens/contract';
-import { Api } from '../shared/api';
+import { SetupApi } from '../shared/setup-api';
+import { VersionsApi } from '../shared/versions-api';
 import type { ActionForm, ActionKind } from './action-form';
 import { baseYearsOf, usualBaseYear, yearsBefore } from './base-year';
 import { daysOffOf } from './days-off';
@@ -24,7 +25,8 @@ function answerTo<Q, A>(question: Signal<Q | undefined>, ask: (question: Q) => O
 
 /** What an action reads beside the sheet: what it is seeded from, the year whose shape it takes, history, days off. */
 export class ActionSources {
-  private readonly api = inject(Api);
+  private readonly api = inject(VersionsApi);
+  private readonly setup = inject(SetupApi);
   private readonly store = inject(PlanningStore);
 
   constructor(
@@ -159,5 +161,5 @@ export class ActionSources {
       : undefined;
   });
   /** Days off of the entity, for spreading by working days. */
-  readonly daysOff = answerTo(this.daysQuestion, ({ scope, from, to }) => daysOffOf(this.api, scope, from, to));
+  readonly daysOff = answerTo(this.daysQuestion, ({ scope, from, to }) => daysOffOf(this.setup, scope, from, to));
 }

@@ -6,7 +6,7 @@ import { MatFormFieldModule } from '@angular/material/form-field';
 import { MatInputModule } from '@angular/material/input';
 import type { Subscription } from 'rxjs';
 import type { ErrorReply, VersionChanges, VersionView } from '@margin-lens/contract';
-import { Api } from '../shared/api';
+import { VersionsApi } from '../shared/versions-api';
 import { momentInWords } from '../shared/moment';
 import type { FigureWords } from './figure-words';
 
@@ -136,7 +136,7 @@ export class ChangesPanel {
   readonly selected = input<{ accounts?: string; periods: string }>();
   /** Reads the sheet anew; called when the answer comes, also when another panel is shown by then. */
   readonly onChanged = input.required<() => void>();
-  private readonly api = inject(Api);
+  private readonly api = inject(VersionsApi);
   protected readonly moment = momentInWords;
   private readonly all = signal<VersionChanges['changes']>([]);
   /** The revision before which there are more. */

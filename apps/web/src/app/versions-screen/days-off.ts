@@ -1,6 +1,6 @@
 import { map, of, switchMap, type Observable } from 'rxjs';
 import { daysOff } from '@margin-lens/core';
-import type { Api } from '../shared/api';
+import type { SetupApi } from '../shared/setup-api';
 
 export interface EntityDaysOff {
   off: ReadonlySet<string>;
@@ -9,7 +9,7 @@ export interface EntityDaysOff {
 }
 
 /** The days off of an entity over years, by its working days as they are set up. */
-export function daysOffOf(api: Api, entity: string, from: string, to: string): Observable<EntityDaysOff> {
+export function daysOffOf(api: SetupApi, entity: string, from: string, to: string): Observable<EntityDaysOff> {
   return api.workspaceSetup().pipe(
     switchMap(({ settings }) => {
       const days = settings.working_days?.[entity] ?? {};

@@ -6,7 +6,7 @@ import { toObservable, toSignal } from '@angular/core/rxjs-interop';
 import { catchError, distinctUntilChanged, map, of, startWith, switchMap } from 'rxjs';
 import { ACTUAL, linesOf } from '@margin-lens/core';
 import type { ErrorReply, VersionView } from '@margin-lens/contract';
-import { Api } from '../shared/api';
+import { VersionsApi } from '../shared/versions-api';
 import { DifferenceList } from './difference-list';
 import { differenceView } from './difference-view';
 import { PlanningStore } from './planning-store';
@@ -25,7 +25,7 @@ export class DifferencesPanel {
   readonly go = output<{ account: string; month: number }>();
 
   protected readonly store = inject(PlanningStore);
-  private readonly api = inject(Api);
+  private readonly api = inject(VersionsApi);
   /** What it is held against; nothing where that is not there any more, or is the version itself. */
   protected readonly other = computed(() => {
     const held = this.store.heldAgainst();

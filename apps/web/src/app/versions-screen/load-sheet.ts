@@ -9,6 +9,7 @@ import type {
   VersionView,
 } from '@margin-lens/contract';
 import type { Api } from '../shared/api';
+import type { VersionsApi } from '../shared/versions-api';
 import { baseYearsOf, usualBaseYear, yearsBefore, type BaseYear } from './base-year';
 import type { Comparison } from './sheet-model';
 
@@ -40,14 +41,24 @@ export interface LoadedSheet {
   comparisons: readonly Comparison[];
 }
 
+/** Where a sheet is read: its figures, and the documents and master data beside them. */
+export interface SheetServer {
+  api: Pick<Api, 'rowsRead' | 'makings'>;
+  versions: Pick<VersionsApi, 'figures'>;
+}
+
 /** Reads the figures of a sheet and what stands beside them; of the sheet before, rows and master data are kept. */
-export function loadSheet(api: Api, place: SheetPlace, known: LoadedSheet | undefined): Observable<LoadedSheet> {
+export function loadSheet(
+  { api, versions }: SheetServer,
+  place: SheetPlace,
+  known: LoadedSheet | undefined,
+): Observable<LoadedSheet> {
   const { version } = place;
   const range = { ...ofScope(place), from: version.from, to: version.to };
   const before = usualBaseYear(baseYearsOf(place, place.versions).filter(({ yearsBack }) => yearsBack === 1));
-  const lastYear: Observable<FiguresView | undefined> = before ? figuresOf(api, place, before) : of(undefined);
+  const lastYear: Observable<FiguresView | undefined> = before ? figuresOf(versions, place, before) : of(undefined);
   return forkJoin({
-    view: api.figures({ ...range, version: version.code }),
+    view: versions.figures({ ...range, version: version.code }),
     rows: known?.rows.layout.id === place.rows ? of(known.rows) : api.rowsRead(place.rows),
     makings: known ? of(known.makings) : api.makings(),
     lastYear,
@@ -56,7 +67,7 @@ export function loadSheet(api: Api, place: SheetPlace, known: LoadedSheet | unde
         ? of([])
         : forkJoin(
             place.comparisons.map((each) =>
-              (each.code === LAST_YEAR ? lastYear : api.figures({ ...range, version: each.code })).pipe(
+              (each.code === LAST_YEAR ? lastYear : versions.figures({ ...range, version: each.code })).pipe(
                 map((view): Comparison => ({
                   code: each.code,
                   name: each.code === LAST_YEAR && before ? before.name : each.name,
@@ -78,9 +89,9 @@ export function loadSheet(api: Api, place: SheetPlace, known: LoadedSheet | unde
 }
 
 /** Figures of the year before by the months of the sheet: what was posted, and where that is not all of it what is forecast. */
-const figuresOf = (api: Api, place: SheetPlace, { yearsBack, version: code }: BaseYear) => {
+const figuresOf = (versions: SheetServer['versions'], place: SheetPlace, { yearsBack, version: code }: BaseYear) => {
   const { version } = place;
-  return api.figures({
+  return versions.figures({
     ...{ version: code, ...ofScope(place) },
     ...{ from: yearsBefore(version.from, yearsBack), to: yearsBefore(version.to, yearsBack) },
   });

@@ -27,6 +27,7 @@ import {
 } from '@margin-lens/core';
 import type { ErrorReply, FigureCell, How } from '@margin-lens/contract';
 import { Api } from '../shared/api';
+import { VersionsApi } from '../shared/versions-api';
 import { loadSheet, type LoadedSheet, type SheetPlace } from './load-sheet';
 import { SheetThread } from './sheet-thread';
 import { StepSender, type Conflict, type Step } from './step-sender';
@@ -40,6 +41,7 @@ const UNDO_STEPS = 500; // 10 to 5000
 @Injectable()
 export class PlanningStore {
   private readonly api = inject(Api);
+  private readonly versions = inject(VersionsApi);
   private readonly thread = inject(SheetThread);
 
   private readonly places = new Subject<SheetPlace>();
@@ -86,7 +88,7 @@ export class PlanningStore {
       const place = this.place();
       if (!place) return EMPTY;
       const cells = changes.map((change) => this.cellOf(change));
-      return this.api.saveFigures(place.version.code, { scope: place.scope.code, how, label, cells });
+      return this.versions.saveFigures(place.version.code, { scope: place.scope.code, how, label, cells });
     },
     meet: (cells, changes) => this.meet(cells, changes),
   });
@@ -186,7 +188,7 @@ export class PlanningStore {
       .pipe(
         tap(() => this.isLoading.set(true)),
         switchMap((place) =>
-          loadSheet(this.api, place, this.loaded()).pipe(
+          loadSheet({ api: this.api, versions: this.versions }, place, this.loaded()).pipe(
             catchError((error: ErrorReply) => {
               this.error.set(error);
               this.isLoading.set(false);

@@ -5,6 +5,7 @@ import { combineLatest, filter, switchMap, take } from 'rxjs';
 import type { ErrorReply, NewVersion, VersionSettings, VersionState, VersionView } from '@margin-lens/contract';
 import { UndoBar } from '../shared/undo-bar';
 import { Api } from '../shared/api';
+import { VersionsApi } from '../shared/versions-api';
 import { ContextStore } from '../shared/context-store';
 import { WorkspaceStore } from '../shared/workspace-store';
 import { AdoptDialog, type AdoptionQuestion } from './adopt-dialog';
@@ -24,6 +25,7 @@ const WIDE = { width: '680px', maxWidth: 'calc(100vw - 32px)' };
 export class VersionActs {
   private readonly store = inject(VersionsStore);
   private readonly api = inject(Api);
+  private readonly versions = inject(VersionsApi);
   private readonly workspaces = inject(WorkspaceStore);
   private readonly contexts = inject(ContextStore);
   private readonly router = inject(Router);
@@ -120,7 +122,7 @@ export class VersionActs {
 
   /** Takes a branch over, once a person has seen what it changes. */
   adopt(version: VersionView, words: FigureWords): void {
-    this.api
+    this.versions
       .adoption(version.code)
       .pipe(
         switchMap((adoption) => {

@@ -5,6 +5,7 @@ import { MatMenuModule } from '@angular/material/menu';
 import { inWords, sentenceCase } from '@margin-lens/core/shown';
 import type { VersionView } from '@margin-lens/contract';
 import { Api } from '../shared/api';
+import { VersionsApi } from '../shared/versions-api';
 import { ContextStore } from '../shared/context-store';
 import { UndoButtons } from '../shared/undo-buttons';
 import { LAST_YEAR } from './load-sheet';
@@ -43,6 +44,7 @@ export class VersionMenus {
   protected readonly acts = inject(VersionActs);
   protected readonly contexts = inject(ContextStore);
   protected readonly api = inject(Api);
+  protected readonly versions = inject(VersionsApi);
   protected readonly LAST_YEAR = LAST_YEAR;
   protected readonly NONE_OPEN: ReadonlySet<string> = new Set();
   protected readonly next = computed(() => NEXT_STEP[this.place.version()?.state ?? 'locked']);

@@ -19,7 +19,7 @@ import { MatMenuModule } from '@angular/material/menu';
 import type { DecimalSign } from '@margin-lens/core';
 import type { ErrorReply, SheetDifferenceView } from '@margin-lens/contract';
 import { Beside, type Picked } from '../shared/beside';
-import { Api } from '../shared/api';
+import { VersionsApi } from '../shared/versions-api';
 import { ContextStore } from '../shared/context-store';
 import { currencyUnit } from '../shared/currency-unit';
 import { ErrorState } from '../shared/error-state';
@@ -144,7 +144,7 @@ export class VersionsScreen {
   });
   protected readonly sheet = signal<SheetDifferenceView | undefined>(undefined);
   private readonly beside = inject(Beside);
-  protected readonly api = inject(Api);
+  protected readonly api = inject(VersionsApi);
 
   protected readonly figures = computed(() => {
     const place = this.store.place();

@@ -2,7 +2,7 @@ import { inject, Injectable } from '@angular/core';
 import { toSignal } from '@angular/core/rxjs-interop';
 import { BehaviorSubject, map, merge, tap, timer, type Observable } from 'rxjs';
 import type { MoveVersion, NewVersion, VersionSettings, VersionView } from '@margin-lens/contract';
-import { Api } from '../shared/api';
+import { VersionsApi } from '../shared/versions-api';
 import { latestAnswer, NO_ANSWER, type Answer } from '../shared/latest-answer';
 import { WorkspaceStore } from '../shared/workspace-store';
 
@@ -12,7 +12,7 @@ const POLL_MS = 15_000; // 5000 to 120,000
 /** All versions, and what is done to them as a whole. */
 @Injectable()
 export class VersionsStore {
-  private readonly api = inject(Api);
+  private readonly api = inject(VersionsApi);
   private readonly workspaces = inject(WorkspaceStore);
   private readonly reloads = new BehaviorSubject<void>(undefined);
 
