@@ -56,6 +56,24 @@ describe('charts of a breakdown', () => {
     expect(values.notation).toEqual({ now: 'actual', base: 'plan' });
   });
 
+  it('are of rows beside each other, but for what is measured in another unit', () => {
+    const pieces = { kind: 'count', name: 'units', digits: 0 } as const;
+    const columns = [head('ytd', 'Sales'), head('ytd*costs', 'Costs', { source: 'ytd' })];
+    const counted = head('ytd*pieces', 'Pieces', { source: 'ytd' });
+    const rows = [row('tiles', [30, 20, 70]), row('vases', [5, 3, 9])].map((each) => ({
+      ...each,
+      cells: each.cells.map((cell, at) => (at === 2 ? { ...cell, unit: pieces } : cell)),
+    }));
+    const values = chartedValues({ columns: [...columns, counted], rows })!;
+    expect([values.across, values.unit]).toEqual([['Sales', 'Costs'], EURO]);
+    expect(values.points.map((point) => point.map(({ now }) => now))).toEqual([
+      [30, 20],
+      [5, 3],
+    ]);
+    const alone = rows.map((each) => ({ ...each, cells: [each.cells[0]!, each.cells[2]!] }));
+    expect(chartedValues({ columns: [columns[0]!, counted], rows: alone })!.across).toEqual(['']);
+  });
+
   it('are read as what they are where costs stand in brackets', () => {
     const costs = ROWS.map((each) => ({ ...each, isDeducted: true as const }));
     expect(chartedValues({ ...SHEET, rows: costs })!.points[0]![0]).toEqual({ now: -10, base: -4 });

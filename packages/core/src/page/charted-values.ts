@@ -1,4 +1,5 @@
 import type { Unit } from '../figure/figure';
+import { sameUnit } from '../formula/formula-unit';
 import type { ChartKind } from '../layout/breakdown-document';
 import type { ColumnHead } from '../statement/column-head';
 import type { StatementRow } from '../statement/statement-table';
@@ -32,9 +33,13 @@ export interface ChartedValues {
 /** The values of a breakdown that can be drawn; undefined where there are none. */
 export function chartedValues({ columns, rows }: Pick<StatementSheet, 'columns' | 'rows'>): ChartedValues | undefined {
   const leaves = rows.filter(({ branch, isEmpty }) => branch && !branch.isOpen && !isEmpty);
-  const figures = columns.flatMap((head, at) => (head.kind === 'figure' ? [{ head, at }] : []));
-  const now = figures.find(({ head }) => drawnAs(head) === 'actual') ?? figures[0];
-  if (leaves.length === 0 || !now) return undefined;
+  const all = columns.flatMap((head, at) => (head.kind === 'figure' ? [{ head, at }] : []));
+  const now = all.find(({ head }) => drawnAs(head) === 'actual') ?? all[0];
+  const [leaf] = leaves;
+  if (!leaf || !now) return undefined;
+  // quantities beside amounts have no place on their scale
+  const { unit } = leaf.cells[now.at]!;
+  const figures = all.filter(({ at }) => sameUnit(leaf.cells[at]!.unit, unit));
   const ofNow = figures.filter(({ head }) => head.source === now.head.source);
   const isSeries = ofNow.filter(({ head }) => head.block === now.head.block).length > 1;
   const base = isSeries
@@ -42,10 +47,9 @@ export function chartedValues({ columns, rows }: Pick<StatementSheet, 'columns' 
     : figures.find(({ head }) => head.block === now.head.block && head.source !== now.head.source);
   const blocks = [...new Set(ofNow.map(({ head }) => head.block))];
   const isAcross = blocks.length > 1;
-  // the total stands last, without a value of its own
-  const places = isAcross
-    ? blocks.filter((block) => columns.some((head) => head.block === block && head.branch))
-    : blocks;
+  // totals stand without a value of their own; so do rows beside each other where nothing stands across
+  const named = blocks.filter((block) => columns.some((head) => head.block === block && head.branch));
+  const places = isAcross && named.length > 0 ? named : blocks;
   const amountAt = (row: StatementRow, source: string | undefined, block: string) => {
     const found = figures.find(({ head }) => head.source === source && head.block === block);
     return found ? (row.cells[found.at]?.amount ?? null) : null;
@@ -70,7 +74,7 @@ export function chartedValues({ columns, rows }: Pick<StatementSheet, 'columns' 
       : { labels: [], values: [] },
     notation: { now: drawnAs(now.head), base: base && drawnAs(base.head) },
     names: isSeries ? { now: '', base: '' } : { now: now.head.label, base: base?.head.label ?? '' },
-    unit: leaves[0]!.cells[now.at]!.unit,
+    unit,
     column: now.head.id,
   };
 }

@@ -1,101 +1,23 @@
-import type {
-  DocumentView,
-  ErrorReply,
-  KeptView,
-  PackReadiness,
-  PackRunView,
-  PackSince,
-  PackTarget,
-  PackView,
-} from '@margin-lens/contract';
+import type { DocumentView, ErrorReply, KeptView } from '@margin-lens/contract';
 import type { PackDocument, PackPage, StatementDocument } from '@margin-lens/core';
 import JSZip from 'jszip';
 import { onStore } from '../../../test/opened-store';
 import { pdfBookmarks, pdfStructure, pdfWords } from '../../../test/pdf-text';
 import { printed, recalculate } from '../../../test/recalculate';
-import { servedPackage } from '../../../test/served-app';
-import { bringIn, tinyFiles, workspaceOf } from '../../../test/tiny-package';
+import { CONTEXT, PACK, packFiles, page, servedPacks, text, wordsOf } from '../../../test/served-packs';
+import { bringIn, workspaceOf } from '../../../test/tiny-package';
 import { itWith } from '../../../test/tools';
 import { buildApp } from '../../app';
 import { RIGHTS } from '../../base/viewer';
 import { Person } from '../../store/tables';
 
-const { ask, serve, served } = servedPackage();
+const { ask, serve, served, previewed, exported } = servedPacks();
 
-const text = (...content: object[]) => ({ type: 'doc', content: [{ type: 'paragraph', content }] });
-
-const page = (of: string, more: Partial<PackPage> = {}): PackPage =>
-  ({ kind: 'figures', id: of, of, ...more }) as PackPage;
-
-const PACK = {
-  ...{ schema: 1, kind: 'pack', id: 'monthly', name: 'Monthly', footer: 'For the board' },
-  pages: [
-    { kind: 'cover', id: 'cover', lines: ['To be read first'] },
-    { kind: 'contents', id: 'contents', title: 'Contents' },
-    { kind: 'section', id: 'results', title: 'Results' },
-    page('income_statement'),
-    { kind: 'chart', id: 'drawn', of: 'income_statement', row: 'sales', follows: true },
-    { kind: 'exceptions', id: 'moved', of: 'income_statement' },
-    { kind: 'tiles', id: 'tiles', title: 'At a glance', tiles: [{ of: 'income_statement', cell: 'sales~ytd' }] },
-    {
-      ...{ kind: 'text', id: 'words', title: 'Outlook' },
-      body: text(
-        { type: 'text', text: 'Sales are ' },
-        { type: 'figure', attrs: { key: 'f1' } },
-        { type: 'text', text: ' <script>alert(1)</script>' },
-      ),
-      quotes: [
-        {
-          ...{ key: 'f1', of: 'income_statement', cell: 'sales~ytd', amount: 1000_00, shown: '1,000' },
-          context: { columns: 'month_and_year_to_date' },
-          at: { scope: 'ONE', as_at: '2026-02' },
-        },
-      ],
-    },
-    page('balance_sheet'),
-  ] as PackPage[],
-} as PackDocument;
-
-const files = (...packs: PackDocument[]) =>
-  tinyFiles({
-    'entities.csv': 'code,name,currency,calendar\nONE,First Ltd,EUR,cal\nTWO,Second KK,EUR,cal\n',
-    'ownership.csv': 'investor,investee,from,percent,method\n',
-    'journals.csv': [
-      String(tinyFiles()['journals.csv']).trimEnd(),
-      'TWO,T1,,1,2026-02-03,,1000,77.00,,,Sales,',
-      'TWO,T1,,2,2026-02-03,,4000,,77.00,,Sales,',
-      '',
-    ].join('\n'),
-    ...Object.fromEntries(packs.map((pack) => [`packs/${pack.id}.json`, JSON.stringify(pack)])),
-  });
-
-const CONTEXT = { scope: 'ONE', as_at: '2026-02' };
-
-async function previewed(pack: PackDocument = PACK, context: Record<string, string> = CONTEXT): Promise<PackView> {
-  const { status, body } = await ask<PackView>('POST', '/packs/preview', { pack, context });
-  if (status !== 200) throw new Error(JSON.stringify(body));
-  return body;
-}
-
-const exported = async (format: string, context: Record<string, string> = CONTEXT): Promise<Buffer> => {
-  const query = new URLSearchParams({ ...context, format });
-  const reply = await served.app.inject(`/api/v1/packs/monthly/export?${query}`);
-  if (reply.statusCode !== 200) throw new Error(reply.body);
-  return reply.rawPayload;
-};
-
-type TextMark = Extract<PackView['sheets'][number]['marks'][number], { kind: 'text' }>;
-const wordsOf = ({ sheets }: PackView): string[][] =>
-  sheets.map(({ marks }) =>
-    marks
-      .filter((mark): mark is TextMark => mark.kind === 'text')
-      .flatMap((mark) => mark.text.split(/\s+/).filter(Boolean)),
-  );
 const sorted = (words: readonly string[]) => [...words].sort();
 
 describe('a pack', () => {
   itWith('pdftotext', 'prints as it is previewed: the same words on the same sheets', async () => {
-    await serve(files(PACK));
+    await serve(packFiles(PACK));
     const view = await previewed();
     const pdf = pdfWords(await exported('pdf'));
     const drawn = view.sheets.map(({ marks }) => marks.some(({ kind }) => kind === 'chart'));
@@ -112,7 +34,7 @@ describe('a pack', () => {
     'pdftotext',
     'tells in its contents where each page stands, and is tagged for who does not see it',
     async () => {
-      await serve(files(PACK));
+      await serve(packFiles(PACK));
       const { pages } = await previewed();
       const pdf = await exported('pdf');
       const [, contents = []] = pdfWords(pdf);
@@ -129,13 +51,13 @@ describe('a pack', () => {
   );
 
   itWith('qpdf', 'is a sound file, whose bookmarks lead to the sheet where each page begins', async () => {
-    await serve(files(PACK));
+    await serve(packFiles(PACK));
     const { pages } = await previewed();
     expect(pdfBookmarks(await exported('pdf'))).toEqual(pages.map(({ title, sheet }) => ({ title, sheet })));
   });
 
   it('shows the figures of its statements: sales of 1,000 less rent of 300, and the same in each file', async () => {
-    await serve(files(PACK));
+    await serve(packFiles(PACK));
     const view = await previewed();
     const words = wordsOf(view).flat().join(' ');
     expect(words).toMatch(/Profit for the period.*700/);
@@ -150,7 +72,7 @@ describe('a pack', () => {
   });
 
   itWith('soffice', 'as a workbook has a sheet for each page, whose sums follow', async () => {
-    await serve(files({ ...PACK, pages: [page('income_statement'), page('balance_sheet')] }));
+    await serve(packFiles({ ...PACK, pages: [page('income_statement'), page('balance_sheet')] }));
     const { cells = [] } = await recalculate({ cells: await exported('xlsx') });
     const profit = cells.find(([label]) => label === 'Profit for the period')!;
     expect(profit.map(Number)).toContain(700);
@@ -175,7 +97,7 @@ describe('a pack', () => {
       };
       const tile = { of: 'income_statement', cell: 'profit~ytd' };
       const glance: PackPage = { kind: 'tiles', id: 'glance', title: 'At a glance', tiles: [tile] };
-      await serve(files({ ...PACK, pages: [glance, chart, page('income_statement')] }));
+      await serve(packFiles({ ...PACK, pages: [glance, chart, page('income_statement')] }));
       const file = await exported('xlsx');
       const zip = await JSZip.loadAsync(file);
       const part = await zip.file('xl/charts/chart1.xml')!.async('string');
@@ -205,7 +127,7 @@ describe('a pack', () => {
     'soffice for documents and slides',
     'opens elsewhere as a document and as slides with the same figures',
     async () => {
-      await serve(files(PACK));
+      await serve(packFiles(PACK));
       const [docx, pptx] = [await exported('docx'), await exported('pptx')];
       const prints = printed({ 'document.docx': docx, 'slides.pptx': pptx });
       const wanted = wordsOf(await previewed())
@@ -238,7 +160,7 @@ describe('a pack', () => {
 
   // by hand: 700 reported, of which 40 come of what was said not to come again; cash of 1,200 shown by a bank as 1,150
   it('shows the result without one-offs, and balances beside their evidence', async () => {
-    await serve(files());
+    await serve(packFiles());
     const remark = {
       ...{ scope: 'ONE', period: 'FY2026-P02', statement: 'income_statement', row: 'goods', column: '', columns: '' },
       ...{ text: 'Scrap sold', quotes: [], state: 'open', carries: '' },
@@ -265,7 +187,7 @@ describe('a pack', () => {
   });
 
   it('of another entity has no word of the first', async () => {
-    await serve(files(PACK));
+    await serve(packFiles(PACK));
     expect(JSON.stringify(await previewed())).toContain('First Ltd');
     const other = await previewed(PACK, { ...CONTEXT, scope: 'TWO' });
     expect(JSON.stringify(other)).not.toMatch(/First Ltd/);
@@ -273,7 +195,7 @@ describe('a pack', () => {
   });
 
   it('has pages in which it is read in another way, and says in which', async () => {
-    await serve(files());
+    await serve(packFiles());
     const pack = { ...PACK, pages: [page('income_statement', { differs: { scope: 'TWO', unit: 1000 } })] };
     const { pages, sheets } = await previewed(pack);
     expect(pages[0]!.differs).toEqual(['Second KK', 'thousands']);
@@ -281,7 +203,7 @@ describe('a pack', () => {
   });
 
   it('that is held to an entity is read for no other', async () => {
-    await serve(files());
+    await serve(packFiles());
     const held = { ...PACK, readers: { scope: { may: false, usual: 'TWO' } } };
     const { scope, sheets } = await previewed(held);
     expect(scope.name).toBe('Second KK');
@@ -289,7 +211,7 @@ describe('a pack', () => {
   });
 
   it('says on the page what a filter leaves out because nothing carries its value', async () => {
-    await serve(files());
+    await serve(packFiles());
     const balance = { ...PACK, pages: [page('income_statement'), page('balance_sheet')] };
     const view = await previewed(balance, { ...CONTEXT, where: 'team:red' });
     const [income, sheet] = wordsOf(view).map((words) => words.join(' '));
@@ -299,7 +221,7 @@ describe('a pack', () => {
   });
 
   it('opens with a filter of its own, which readers may take off, or may not', async () => {
-    await serve(files());
+    await serve(packFiles());
     const isNarrowed = async (may: boolean, more: Record<string, string>) => {
       const readers = { dimensions: { may, usual: [{ dimension: 'team', has: 'in' as const, values: ['red'] }] } };
       const view = await previewed({ ...PACK, readers, pages: [page('balance_sheet')] }, { ...CONTEXT, ...more });
@@ -311,7 +233,7 @@ describe('a pack', () => {
   });
 
   it('has pages with filters of their own in words, also of what is not to count', async () => {
-    await serve(files());
+    await serve(packFiles());
     const where = [{ dimension: 'team', has: 'not_in' as const, values: ['red'] }];
     const { pages, sheets } = await previewed({ ...PACK, pages: [page('income_statement', { differs: { where } })] });
     expect(pages[0]!.differs).toEqual(['all but Red']);
@@ -327,7 +249,7 @@ describe('a pack', () => {
       ...{ rows: 'income_by_heading', columns: 'month_and_year_to_date' },
       readers: { scope: { may: false, usual: 'TWO' } },
     };
-    await serve(files());
+    await serve(packFiles());
     expect((await ask('POST', '/documents', { document: held })).status).toBe(200);
     const { pages, sheets } = await previewed({ ...PACK, pages: [page('held'), page('balance_sheet')] });
     expect(JSON.stringify(sheets[0])).toContain('Second KK');
@@ -335,7 +257,7 @@ describe('a pack', () => {
   });
 
   it('shares pages of another pack, as they stand there', async () => {
-    await serve(files(PACK));
+    await serve(packFiles(PACK));
     const shared = (id: string, of: string): PackPage => ({ kind: 'shared', id, pack: 'monthly', page: of });
     const own: PackDocument = { ...PACK, id: 'own', pages: [shared('a', 'income_statement'), shared('b', 'gone')] };
     const { pages, sheets } = await previewed(own);
@@ -348,7 +270,7 @@ describe('a pack', () => {
   });
 
   it('says what it tells of one entity, whoever it is read for', async () => {
-    await serve(files());
+    await serve(packFiles());
     const body = text({ type: 'text', text: 'First Ltd sold more' });
     const pages = [
       { kind: 'text', id: 'words', title: 'Outlook', body },
@@ -373,7 +295,7 @@ describe('a pack', () => {
   });
 
   it('says of a page why it cannot be made, and makes the others', async () => {
-    await serve(files());
+    await serve(packFiles());
     const { pages, sheets } = await previewed({ ...PACK, pages: [page('gone'), page('income_statement')] });
     expect(pages.map(({ problem }) => problem !== '')).toEqual([true, false]);
     expect(pages[0]!.problem).toContain('There is no statement “gone”.');
@@ -381,7 +303,7 @@ describe('a pack', () => {
   });
 
   it('stands as it was made for as long as nothing is written, and is made anew after each write', async () => {
-    await serve(files(PACK));
+    await serve(packFiles(PACK));
     const first = await previewed();
     const titled = {
       ...PACK,
@@ -395,14 +317,16 @@ describe('a pack', () => {
   });
 
   it('says what its text quoted where a figure moved since', async () => {
-    await serve(files(PACK));
+    await serve(packFiles(PACK));
     expect((await previewed()).pages.find(({ id }) => id === 'words')!.open).toEqual([]);
-    const more = String(files()['journals.csv']).replace(
+    const more = String(packFiles()['journals.csv']).replace(
       'J1,,1,2026-01-31,,1000,1000.00',
       'J1,,1,2026-01-31,,1000,1250.00',
     );
     const changed = more.replace('J1,,2,2026-01-31,,4000,,1000.00', 'J1,,2,2026-01-31,,4000,,1250.00');
-    await bringIn(served.databaseFile, { ...files(), 'journals.csv': changed }, undefined, { replacesChanged: true });
+    await bringIn(served.databaseFile, { ...packFiles(), 'journals.csv': changed }, undefined, {
+      replacesChanged: true,
+    });
     const view = await previewed();
     expect(view.pages.find(({ id }) => id === 'words')!.open).toEqual(['a figure moved']);
     expect(wordsOf(view).flat().join(' ')).toContain('Sales are 1,250 (was 1,000)');
@@ -416,7 +340,7 @@ describe('a pack', () => {
   });
 
   it('is proposed from what there is, kept, merged page by page where two change it, and carried in packages', async () => {
-    await serve(files());
+    await serve(packFiles());
     const { body: proposal } = await ask<PackDocument>('GET', '/packs/proposal');
     expect(proposal.pages.map(({ kind }) => kind)).toEqual([
       ...['cover', 'contents', 'figures', 'exceptions', 'figures', 'figures'],
@@ -440,7 +364,7 @@ describe('a pack', () => {
   });
 
   it('tells no one what they may not see: not on a page of another entity, and not by name', async () => {
-    const databaseFile = await workspaceOf(files(PACK));
+    const databaseFile = await workspaceOf(packFiles(PACK));
     await onStore(databaseFile, (store) =>
       store.aside(async ({ em }) => {
         const held = { rights: RIGHTS.filter((right) => right !== 'see_totals'), entities: ['ONE'] };
@@ -459,171 +383,5 @@ describe('a pack', () => {
       context: { ...CONTEXT, scope: 'TWO' },
     });
     expect(status).toBe(403);
-  });
-});
-
-describe('a pack of the next month', () => {
-  const since = async (context: Record<string, string> = CONTEXT) =>
-    (await ask<PackSince>('POST', '/packs/since', { pack: PACK, context })).body;
-  const issue = (isIssued = true) => ask('POST', '/packs/monthly/issues', { scope: 'ONE', as_at: '2026-01', isIssued });
-  const post = (date: string, account: string, credit: string) => {
-    const line = {
-      description: '',
-      partner: '',
-      document: '',
-      currency: '',
-      currencyAmount: '',
-      debit: '',
-      credit: '',
-    };
-    const lines = [
-      { ...line, account: '1000', debit: credit },
-      { ...line, account, credit },
-    ];
-    return ask('POST', '/adjustments', { entity: 'ONE', date, period: '', reason: 'Late', reverses: false, lines });
-  };
-
-  // by hand: January has sales alone, rent comes in February; then 10 more of sales are posted to January
-  it('says what is new since the month before, and what of that month moved since its pack was issued', async () => {
-    await serve(files(PACK));
-    const first = await since();
-    expect(first).toMatchObject({ issued: null, before: { name: 'January 2026', issued: null } });
-    expect(first.pages.find(({ page }) => page === 'income_statement')).toMatchObject({ moved: [], gone: [] });
-    expect(first.pages.find(({ page }) => page === 'income_statement')!.added).toContain('=Rent');
-    expect((await issue()).status).toBe(204);
-    expect((await post('2026-01-31', '4000', '10.00')).status).toBe(200);
-    const later = await since();
-    expect(later.before!.issued).toMatchObject({ person: 'Controller' });
-    const income = later.pages.find(({ page }) => page === 'income_statement')!;
-    expect(income.moved).toContainEqual(
-      expect.objectContaining({ label: 'Profit for the period', was: '1,000', now: '1,010' }),
-    );
-    // issued anew it is of the figures of now; taken back, nobody knows what was issued
-    await issue();
-    expect((await since()).pages.flatMap(({ moved }) => moved)).toEqual([]);
-    await issue(false);
-    expect((await since()).before!.issued).toBeNull();
-  });
-
-  it('has nothing before the first month', async () => {
-    await serve(files(PACK));
-    expect(await since({ ...CONTEXT, as_at: '2026-01' })).toMatchObject({ before: null, pages: [] });
-  });
-});
-
-describe('what is open of a pack', () => {
-  const limited = () => ({
-    ...files({ ...PACK, pages: [{ kind: 'exceptions', id: 'moved', of: 'income_statement' }] }),
-    'workspace.json': JSON.stringify({
-      ...{ name: 'Tiny', reporting_currency: 'EUR', materiality: { amount: 50, percent: 5 } },
-    }),
-  });
-  const remark = (period: string, words: string) =>
-    ask('POST', '/remarks', {
-      ...{ scope: 'ONE', period, statement: 'income_statement', row: 'goods', column: '', columns: '', text: words },
-      ...{ quotes: [], state: 'open', carries: '' },
-    });
-  const openOf = async (): Promise<string[]> => (await previewed({ ...PACK, pages: keptPages })).pages[0]!.open;
-  const keptPages: PackPage[] = [{ kind: 'exceptions', id: 'moved', of: 'income_statement' }];
-
-  it('is each variance beyond the limits without a remark, and whether there was one last month', async () => {
-    await serve(limited());
-    // sales of 1,000 against 900 planned, and rent of 300 against nothing
-    expect(await openOf()).toEqual(['2 to explain']);
-    await remark('FY2026-P01', 'More orders');
-    expect(await openOf()).toEqual(['2 to explain', 'one was explained last month']);
-    await remark('FY2026-P02', 'More orders than planned');
-    expect(await openOf()).toEqual(['1 to explain']);
-    const words = wordsOf(await previewed({ ...PACK, pages: keptPages }))
-      .flat()
-      .join(' ');
-    expect(words).toMatch(/Goods 1,000 900 100 11\.1/);
-    expect(words).toContain('Goods: More orders than planned');
-    expect(words).toContain('=Rent: Not explained yet.');
-  });
-
-  it('is said check by check, with where it is mended', async () => {
-    await serve(limited());
-    const { body } = await ask<PackReadiness>('POST', '/packs/readiness', {
-      pack: { ...PACK, pages: keptPages },
-      context: CONTEXT,
-    });
-    const of = (kind: string) => body.checks.find(({ check }) => check === kind);
-    expect(body.checks.map(({ check }) => check)).toEqual([
-      ...['delivered', 'books', 'tie_outs', 'evidence', 'tasks', 'closed', 'versions', 'pages'],
-    ]);
-    expect(of('delivered')).toMatchObject({ isDone: true, says: [] });
-    expect(of('versions')).toMatchObject({ isDone: false, says: ['Plan is a draft'], path: '/versions' });
-    expect(of('pages')).toMatchObject({ isDone: false, says: ['2 to explain'], page: 'moved' });
-    const march = { ...CONTEXT, as_at: '2026-03' };
-    const { body: later } = await ask<PackReadiness>('POST', '/packs/readiness', {
-      pack: { ...PACK, pages: keptPages },
-      context: march,
-    });
-    expect(later.checks[0]).toMatchObject({
-      check: 'delivered',
-      isDone: false,
-      says: ['nothing is posted in First Ltd'],
-    });
-  });
-});
-
-describe('a pack for many', () => {
-  const begin = async (targets: PackTarget[], format = 'pdf'): Promise<PackRunView> =>
-    (await ask<PackRunView>('POST', '/packs/monthly/runs', { context: CONTEXT, format, targets })).body;
-  const over = async (id: string): Promise<PackRunView> => {
-    for (;;) {
-      const { body } = await ask<PackRunView>('GET', `/packs/runs/${id}`);
-      if (body.state !== 'running') return body;
-      await new Promise((resolve) => setTimeout(resolve, 20));
-    }
-  };
-  const filesOf = async (id: string) => {
-    const reply = await served.app.inject(`/api/v1/packs/runs/${id}/files`);
-    return reply.statusCode === 200 ? JSZip.loadAsync(reply.rawPayload) : undefined;
-  };
-
-  it('is a file for each entity, and says for which it could not be made and why', async () => {
-    await serve(files(PACK));
-    const { id } = await begin([{ scope: 'ONE' }, { scope: 'THREE' }, { scope: 'TWO' }], 'html');
-    const view = await over(id);
-    expect(view).toMatchObject({ state: 'done', total: 3, made: ['First Ltd', 'Second KK'] });
-    expect(view.failed.map(({ name, why }) => [name, why.slice(0, 39)])).toEqual([
-      ['THREE', 'There is no entity or group “THREE”. Ch'],
-    ]);
-    const zip = (await filesOf(id))!;
-    expect(Object.keys(zip.files)).toEqual(['monthly-one-fy2026-p02.html', 'monthly-two-fy2026-p02.html']);
-    const second = await zip.file('monthly-two-fy2026-p02.html')!.async('string');
-    expect(second).toContain('Second KK');
-    expect(second).not.toContain('First Ltd');
-  });
-
-  it('is a file for each value of a dimension', async () => {
-    await serve(files({ ...PACK, pages: [page('income_statement')] }));
-    const { id } = await begin([{ dimension: 'team', value: 'red' }], 'html');
-    expect((await over(id)).made).toEqual(['Red']);
-    const zip = (await filesOf(id))!;
-    // sales of 1,000 were posted with the team, and the rent of 300
-    expect(await zip.file('monthly-one-red-fy2026-p02.html')!.async('string')).toMatch(
-      /Profit for the period.*?>700</s,
-    );
-  });
-
-  it('is for none where a page of it cannot be made, and leaves nothing where it is cancelled', async () => {
-    await serve(files({ ...PACK, pages: [page('income_statement'), page('gone')] }));
-    const { id } = await begin([{ scope: 'ONE' }]);
-    const view = await over(id);
-    expect(view.made).toEqual([]);
-    expect(view.failed[0]!.why).toContain('There is no statement “gone”.');
-    const many = await begin(Array.from({ length: 60 }, () => ({ scope: 'ONE' })));
-    const second = await ask<ErrorReply>('POST', '/packs/monthly/runs', {
-      context: CONTEXT,
-      format: 'pdf',
-      targets: [{ scope: 'ONE' }],
-    });
-    expect(second.body.code).toBe('SRV_PACK_RUN_UNDER_WAY');
-    const { body: cancelled } = await ask<PackRunView>('DELETE', `/packs/runs/${many.id}`);
-    expect(cancelled.state).toBe('cancelled');
-    expect(await filesOf(many.id)).toBeUndefined();
   });
 });
