@@ -2,7 +2,7 @@ import fc from 'fast-check';
 import { accountOf } from '../account/nature';
 import { combinationOf } from '../account/combination';
 import { checkAllocation, type AllocationRule } from './allocation';
-import { visitOne, type BookRows } from './book-rows';
+import { netOf, visitOne, type BookRows } from './book-rows';
 import { spreadCosts, SpreadCombinations, withTransfers } from './spread-costs';
 
 const TREE = {
@@ -78,9 +78,9 @@ describe('costs that are spread', () => {
         const spread = spreadCosts({ ...source, periods: PERIODS });
         const sumsOf = (of: BookRows, keyOf: (account: number, period: number, combination: number) => string) => {
           const sums = new Map<string, number>();
-          of((account, period, _, combination, row, { debit }) => {
+          of((account, period, _, combination, row, amounts) => {
             const key = keyOf(account, period, combination);
-            sums.set(key, (sums.get(key) ?? 0) + debit[row]!);
+            sums.set(key, (sums.get(key) ?? 0) + netOf(amounts, row));
           });
           return Object.fromEntries([...sums].filter(([, sum]) => sum !== 0).sort());
         };

@@ -175,8 +175,9 @@ export const withTransfers =
     rows(visit);
     const tell = visitOne(visit);
     for (const { account, period, from, to, amount } of transfers) {
-      tell(account, period, false, from, -amount, 0, 0);
-      tell(account, period, false, to, amount, 0, 0);
+      const [more, less] = [Math.max(amount, 0), Math.max(-amount, 0)];
+      tell(account, period, false, from, less, more, 0);
+      tell(account, period, false, to, more, less, 0);
     }
   };
 

@@ -1,5 +1,6 @@
 import type { EliminationKind, EliminationTerm } from '../books/elimination-term';
 import type { Figure } from '../figure/figure';
+import { slot } from '../books/ledger-slice';
 import { periodName } from '../period/period-name';
 import type { BooksSelection } from '../books/books-selection';
 import type { Evaluation } from './evaluation';
@@ -95,7 +96,7 @@ function onlyTerm(evaluation: Evaluation, node: TraceNode): TraceNode | undefine
 /**
  * Explains a figure one level down, with the very expression that evaluated it.
  *
- * Shape: terms in order; zero terms of a sum are counted, not listed.
+ * Shape: terms in order; zero terms of a sum are counted, not listed, unless all are zero and amounts stand behind them.
  */
 export function traceLevel(evaluation: Evaluation, asked: TraceNode): TraceLevel {
   const node = stepOver(evaluation, asked);
@@ -103,7 +104,7 @@ export function traceLevel(evaluation: Evaluation, asked: TraceNode): TraceLevel
   const isSum = ['sum', 'movements', 'members', 'eliminations'].includes(expression.op);
   const heads = headsOf(evaluation);
   const all = termsOf(expression).map((term) => ({ ...term, figure: evaluation.figure(term.node) }));
-  const terms = isSum ? all.filter((term) => term.figure.amount !== 0) : all;
+  const terms = isSum ? termsThatTell(evaluation, all) : all;
   const labelOf = (of: TraceNode) => traceLabel(evaluation, of, heads);
   const doubts = new RateDoubts(evaluation);
   const marked = (of: TraceNode, figure = evaluation.figure(of)): Figure => {
@@ -127,6 +128,25 @@ export function traceLevel(evaluation: Evaluation, asked: TraceNode): TraceLevel
     postings: expression.op === 'postings' ? postingsOf(evaluation, expression) : null,
     turned: expression.op === 'scaled' || expression.op === 'at_difference' ? turnedAt(expression) : null,
   };
+}
+
+/** Terms that are not zero; where all are, those in which something came and went. */
+function termsThatTell<T extends { node: TraceNode; figure: Figure }>(
+  evaluation: Evaluation,
+  terms: readonly T[],
+): T[] {
+  const held = terms.filter(({ figure }) => figure.amount !== 0);
+  return held.length > 0 ? held : terms.filter(({ node }) => cameAndWent(evaluation, node));
+}
+
+/** Whether amounts stand behind a figure that is zero. */
+function cameAndWent(evaluation: Evaluation, node: TraceNode): boolean {
+  if (node.at === 'movement') {
+    const slice = evaluation.books.slice(node.books);
+    return slice.debit[slot(slice, node.account, node.period)] !== 0;
+  }
+  if (node.at !== 'account' && node.at !== 'cell') return false;
+  return termsOf(evaluation.expression(node)).some((term) => cameAndWent(evaluation, term.node));
 }
 
 /** The formula with the name of each part in place of its id. */

@@ -175,6 +175,10 @@ describe('shared costs are spread', () => {
       };
       return down(`cell~${row}~after`);
     };
+    // a department that gave all of its costs away says to whom
+    const given = await ends('costs.department:maintenance');
+    expect(given.reduce((sum, { amount }) => sum + amount, 0)).toBe(0);
+    expect(given.map(({ amount }) => amount)).toEqual(expect.arrayContaining([600_000_00, -300_000_00]));
     expect(await ends('costs.department:assembly')).toEqual([
       { text: '', amount: 200_000_00 },
       { text: 'From maintenance, Maintenance by hours: 4,000 of 8,000', amount: 300_000_00 },
