@@ -8,7 +8,9 @@ const ROOT = import.meta.dirname;
 const bundleOf = (name) => path.join(ROOT, 'var/test-bundles', `${name}.js`);
 
 /** Where Jest finds them. */
-export const BUNDLES = Object.fromEntries(PACKAGES.map((name) => [`^@margin-lens/${name}(/(shown|drawn))?$`, bundleOf(name)]));
+export const BUNDLES = Object.fromEntries(
+  PACKAGES.map((name) => [`^@margin-lens/${name}(/(shown|drawn))?$`, bundleOf(name)]),
+);
 
 export default async function bundlePackages() {
   await Promise.all(

@@ -23,7 +23,7 @@ export function withMeasures(
   };
   const addCount = (base: CompiledRow, counted: Counted): number => {
     const id = itemOf(base.id, counted);
-    if (!byId.has(id)) add(countRow(base, counted, { rows, index: rows.length, id }, accounts));
+    if (!byId.has(id)) add(countRow(base, counted, rows, accounts));
     return byId.get(id)!;
   };
   for (const item of of) {
@@ -32,15 +32,16 @@ export function withMeasures(
     if (at === undefined || measure === undefined || byId.has(item)) continue;
     const base = rows[at]!;
     if (measure !== 'per_unit') addCount(base, measure);
-    else add(perUnitRow(base, addCount(base, 'quantity'), rows, item));
+    else add(perUnitRow(base, addCount(base, 'quantity'), rows));
   }
   return { ...compiled, rows, byId, misplacedFrom: rows.length };
 }
 
-/** What stands in place of a row, for a measure of it. */
-const measured = (base: CompiledRow, id: string, index: number, measure: ItemMeasure): CompiledRow => ({
+/** What stands behind the other rows for a measure of one of them. */
+const measured = (base: CompiledRow, measure: ItemMeasure, index: number): CompiledRow => ({
   ...base,
-  ...{ index, id, label: itemWords(base.label, measure), parent: undefined, shownSign: 1, direction: 'neutral' },
+  ...{ index, id: itemOf(base.id, measure), label: itemWords(base.label, measure), parent: undefined },
+  ...{ shownSign: 1, direction: 'neutral' },
   ...{ variesWith: undefined, usage: undefined, decimals: undefined },
 });
 
@@ -48,7 +49,7 @@ const measured = (base: CompiledRow, id: string, index: number, measure: ItemMea
 function countRow(
   base: CompiledRow,
   counted: Counted,
-  { rows, index, id }: { rows: readonly CompiledRow[]; index: number; id: string },
+  rows: readonly CompiledRow[],
   accounts: readonly Account[],
 ): CompiledRow {
   const members = countedMembers(rows, base.index, counted);
@@ -56,13 +57,13 @@ function countRow(
   const unit: Unit = held[0] ? accountUnit(held[0], base.unit) : { kind: 'count', name: '', digits: 0 };
   const reads = counted === 'lines' ? ('flow' as const) : undefined;
   return {
-    ...measured(base, id, index, counted),
+    ...measured(base, counted, rows.length),
     ...{ kind: 'statistic', orientation: 'debit', additive: true, flow: held.every(isFlow), unit },
     rule: members.length === 0 ? { from: 'nothing' } : { from: 'accounts', members, reads },
   };
 }
 
-function perUnitRow(base: CompiledRow, quantity: number, rows: readonly CompiledRow[], id: string): CompiledRow {
+function perUnitRow(base: CompiledRow, quantity: number, rows: readonly CompiledRow[]): CompiledRow {
   const read = (index: number): FormulaNode => ({
     ...{ op: 'ref', id: rows[index]!.id, layout: undefined, from: 0, to: 0 },
   });
@@ -71,7 +72,7 @@ function perUnitRow(base: CompiledRow, quantity: number, rows: readonly Compiled
   const text = parts.map((index) => `{${rows[index]!.id}}`).join(' / ');
   const isCounted = rows[quantity]!.rule.from !== 'nothing';
   return {
-    ...measured(base, id, rows.length, 'per_unit'),
+    ...measured(base, 'per_unit', rows.length),
     ...{ kind: 'formula', style: 'ratio', orientation: 'credit', additive: false, flow: true },
     // a plain number: in full, whatever money is shown in
     ...{ unit: NUMBER, decimals: DIGITS_PER_UNIT },
