@@ -63,6 +63,7 @@ served('costs that would come back are refused, the circle named, and nothing is
   await page.goto(`/allocations/support_departments?${AT}`);
   await expect(page.getByTestId('effect')).toContainText('Logistics by pallets');
   await page.getByTestId('add-step').click();
+  await expect(page.getByTestId('from')).toHaveCount(3);
   await choose(page, 'from', 'Sales');
   await choose(page, 'to', 'Logistics');
   await page.getByTestId('save').click();
