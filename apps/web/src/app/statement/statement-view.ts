@@ -113,7 +113,7 @@ export function shownTable(
   const texts = page.rows.map(({ cells }) => cells.map(({ text }) => text));
   const natural = columnWidths(view.columns, texts);
   const columns = view.columns.map((head, index): HeadColumn => {
-    const hasBar = head.kind === 'difference';
+    const hasBar = head.kind === 'difference' && scales.has(head.block);
     const scale = scales.get(head.block) ?? 0;
     return {
       head,
@@ -171,15 +171,15 @@ export function shownTable(
 const heldWords = ({ held, periods }: { held: number; periods: number }): string =>
   periods <= 1 ? '' : `Holds data in ${held} of ${periods} months`;
 
-/** One scale for the bars of a block: the largest change in money among its rows. */
+/** One scale for the bars of a block: the largest change in money among its rows; none where nothing there is money. */
 function blockScales(view: StatementView): Map<string, number> {
   const scales = new Map<string, number>();
   view.columns.forEach(({ kind, block }, index) => {
     if (kind !== 'difference') return;
     for (const { cells } of allRows(view)) {
       const cell = cells[index];
-      if (cell?.amount && cell.unit.kind === 'currency')
-        scales.set(block, Math.max(scales.get(block) ?? 0, Math.abs(cell.amount)));
+      if (cell?.unit.kind === 'currency')
+        scales.set(block, Math.max(scales.get(block) ?? 0, Math.abs(cell.amount ?? 0)));
     }
   });
   return scales;
