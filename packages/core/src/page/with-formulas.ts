@@ -11,7 +11,10 @@ export function withFormulas(table: SheetTable, evaluation: Evaluation): SheetTa
   const columnAt = new Map(table.columnsAt.map((at, position) => [at, position]));
   const placeOf: PlaceOf = (node) => {
     if (node.at !== 'cell') return undefined;
-    const [row, column] = [rowAt.get(node.row), columnAt.get(node.column)];
+    // of rows that stand beside each other, those of a column stand behind the ones that are seen
+    const { rowsOn = 0 } = evaluation.column(node.column);
+    const seen = rowsOn <= node.row && node.row < rowsOn + layoutEnd ? node.row - rowsOn : node.row;
+    const [row, column] = [rowAt.get(seen), columnAt.get(node.column)];
     return row === undefined || column === undefined ? undefined : { row, column };
   };
   return {

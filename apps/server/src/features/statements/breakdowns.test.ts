@@ -341,6 +341,26 @@ describe('a breakdown over HTTP', () => {
     }
   });
 
+  it('goes out with the live change of each row that stands beside others', async () => {
+    const breakdown: Breakdown = {
+      ...{ of: ['net_sales', 'net_sales:quantity'], items: 'beside' },
+      ...{ down: [{ by: 'product_line' }], across: [] },
+    };
+    const query = new URLSearchParams({
+      ...{ scope: 'LMG', as_at: '2026-08', columns: 'to_date_short', format: 'xlsx' },
+      breakdown: JSON.stringify(breakdown),
+    });
+    const { rawPayload } = await app.inject(`/api/v1/statements/income_statement/export?${query}`);
+    const workbook = new ExcelJS.Workbook();
+    await workbook.xlsx.load(rawPayload.buffer as ArrayBuffer);
+    const [sheet] = workbook.worksheets;
+    const first = sheet!.getColumn(1).values.findIndex((label) => label === 'Tableware');
+    expect(['D', 'G'].map((column) => sheet!.getCell(`${column}${first}`).formula)).toEqual([
+      `C${first}-B${first}`,
+      `F${first}-E${first}`,
+    ]);
+  });
+
   it('ranks fields by what they tell apart, by hand', async () => {
     // one account of one department: nothing but the account and the entity can be told apart in it
     const query = new URLSearchParams({ scope: 'LMS', as_at: '2026-08', columns: 'to_date_short', cell: 'energy~ytd' });
