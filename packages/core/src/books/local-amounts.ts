@@ -20,6 +20,12 @@ export interface LocalAmounts {
   local(part: LocalPart, account: number, period: number): number;
   /** What of it counts, in another currency: all of it, or the part of the combinations that are asked for. */
   told(part: LocalPart, account: number, period: number, translate: Translate): number;
+  /**
+   * What of a balance in the other currency goes in a period: of all of it, or of the part of the combinations that are asked for.
+   * @param balanceOf what some amounts came to before
+   * @param going what goes of a balance
+   */
+  gone(account: number, period: number, balanceOf: (amounts: LocalAmounts) => number, going: Translate): number;
 }
 
 /** The places of own periods in a scope: in that where they end; those that end before it is the opening of its first. */
@@ -47,13 +53,15 @@ export function wholeAmounts(own: LedgerSlice, places: OwnPlaces, count: number,
   const { flow, opening_entries: entries, closing } = parts;
   const at = (part: LocalPart) => (part === 'flow' ? flow : part === 'closing' ? closing : entries);
   const local = (part: LocalPart, account: number, period: number) => at(part)[account * count + period]!;
-  return {
+  const amounts: LocalAmounts = {
     isByCombination: false,
     whole: parts,
     local,
     holds: (part, account, period) => local(part, account, period) !== 0,
     told: (part, account, period, { rounded }) => rounded(local(part, account, period)),
+    gone: (_, __, balanceOf, { rounded }) => rounded(balanceOf(amounts)),
   };
+  return amounts;
 }
 
 /** The books themselves, where they are in the periods of the scope. */
@@ -92,6 +100,19 @@ function alignedParts(own: LedgerSlice, places: OwnPlaces, count: number): Recor
     }
   return parts;
 }
+
+/** Amounts of accounts by other places. @param accountAt the account that stands at a place */
+export const atPlaces = (
+  { isByCombination, holds, local, told, gone }: LocalAmounts,
+  accountAt: (place: number) => number,
+): LocalAmounts => ({
+  isByCombination,
+  holds: (part, place, period) => holds(part, accountAt(place), period),
+  local: (part, place, period) => local(part, accountAt(place), period),
+  told: (part, place, period, translate) => told(part, accountAt(place), period, translate),
+  gone: (place, period, balanceOf, going) =>
+    gone(accountAt(place), period, (amounts) => balanceOf(atPlaces(amounts, accountAt)), going),
+});
 
 /** Amounts by combination. */
 type ByCombination = Map<number, number>;
@@ -168,6 +189,8 @@ interface Shares {
  */
 export class SharedAmounts {
   private readonly known: Record<LocalPart, Map<number, Shares>[]> = { flow: [], opening_entries: [], closing: [] };
+  /** What goes of an account in a period, by combination. */
+  private readonly going: Map<number, ByCombination>[] = [];
 
   constructor(private readonly amounts: CombinationAmounts) {}
 
@@ -206,7 +229,25 @@ export class SharedAmounts {
         const at = this.at(part, account, period);
         return sumOf((at.shares ??= sharesOf(amounts, at.local, translate)));
       },
+      gone: (account, period, balanceOf, translate) => sumOf(this.goingOf(account, period, balanceOf, translate)),
     };
+  }
+
+  /** What goes is rounded as a whole, and the combinations share it as they share what was posted. */
+  private goingOf(
+    account: number,
+    period: number,
+    balanceOf: (amounts: LocalAmounts) => number,
+    going: Translate,
+  ): ByCombination {
+    const known = (this.going[account] ??= new Map());
+    const before = known.get(period);
+    if (before) return before;
+    const held = [...this.amounts.at('closing', account, period - 1).keys()];
+    const balances = new Map(held.map((combination) => [combination, balanceOf(this.ofOne(combination))]));
+    const shares = sharesOf(balances, totalOf(balances), going);
+    known.set(period, shares);
+    return shares;
   }
 
   private at(part: LocalPart, account: number, period: number): Shares {

@@ -4,7 +4,7 @@ import type { CombinationTexts } from '../cube/combinations';
 import type { FiscalCalendar } from '../period/fiscal-calendar';
 import { visitOne, type BookRows } from './book-rows';
 import { ledgerOfRows, type LedgerSlice } from './ledger-slice';
-import { SharedAmounts, type CombinationAmounts, type LocalAmounts } from './local-amounts';
+import { atPlaces, SharedAmounts, type CombinationAmounts, type LocalAmounts } from './local-amounts';
 import type { MemberBooks } from './member-books';
 
 /** Partners are asked for like dimensions. */
@@ -102,5 +102,7 @@ function byRow(
     holds: (part, row, period) => told[row]!.holds(part, rows[row]!.account, period),
     local: (part, row, period) => told[row]!.local(part, rows[row]!.account, period),
     told: (part, row, period, translate) => told[row]!.told(part, rows[row]!.account, period, translate),
+    gone: (row, period, balanceOf, going) =>
+      atPlaces(told[row]!, (at) => rows[at]!.account).gone(row, period, balanceOf, going),
   };
 }

@@ -3,7 +3,7 @@ import type { Mask } from '../cube/combinations';
 import type { Missing } from '../figure/figure';
 import type { FiscalCalendar } from '../period/fiscal-calendar';
 import { BookProblems } from './book-problems';
-import { SharedAmounts, type CombinationAmounts, type LocalAmounts } from './local-amounts';
+import { atPlaces, SharedAmounts, type CombinationAmounts } from './local-amounts';
 import { turnMember, type MovementParts, type Turned, type Turning } from './turn-member';
 
 /** What a member is turned from, whichever of its combinations count. */
@@ -89,24 +89,13 @@ export class SplitMember {
       ...{ ...source, problems, doubts, isWhole: false },
       accounts: accounts.map((account) => source.accounts[account]!),
       by: (at) => source.by(accounts[at]!),
-      local: inAccounts(this.shared.ofOne(combination), accounts),
+      local: atPlaces(this.shared.ofOne(combination), (at) => accounts[at]!),
     });
     const made = { accounts, turned, problems, doubts };
     this.parts.set(combination, made);
     return made;
   }
 }
-
-/** Amounts of some accounts, by their place among these. */
-const inAccounts = (
-  { isByCombination, holds, local, told }: LocalAmounts,
-  accounts: readonly number[],
-): LocalAmounts => ({
-  isByCombination,
-  holds: (part, at, period) => holds(part, accounts[at]!, period),
-  local: (part, at, period) => local(part, accounts[at]!, period),
-  told: (part, at, period, translate) => told(part, accounts[at]!, period, translate),
-});
 
 /** What cannot be told, or believed, of some accounts, to be marked in the books that it comes into. */
 class Marks implements Pick<BookProblems, 'ofFlow' | 'ofClosing' | 'tellsClosings'> {

@@ -156,7 +156,8 @@ class MemberTurn {
     };
   }
 
-  private turn(account: Account, index: number): void {
+  /** Turns an account; gives what it comes to before a period, behind the last one unless another is asked for. */
+  private turn(account: Account, index: number, until = this.count): number {
     const { isHeld, shares, problems, doubts, isTranslated } = this.turning;
     const by = this.turning.by(index);
     const carriesOn = !isFlow(account);
@@ -165,7 +166,7 @@ class MemberTurn {
     const { movement, exchange, sums } = this;
     const plain = this.plain?.turn(index, by, { movement, exchange, sums: sums.movement });
     let before = plain?.before ?? 0;
-    for (let p = plain?.until ?? 0; p < this.count; p++) {
+    for (let p = plain?.until ?? 0; p < until; p++) {
       if (isHeld[p] === 0) {
         if (carriesOn && p > 0 && isHeld[p - 1] === 1) this.leave(index, p, before);
         before = 0;
@@ -185,6 +186,7 @@ class MemberTurn {
       this.sums.openings[p]! += opening;
       this.sums.movement[p]! += posted + rest;
     }
+    return before;
   }
 
   private notePlain({ closings, results }: PlainTurn): void {
@@ -313,10 +315,22 @@ class MemberTurn {
     if (!this.left || p === 0) return 0;
     const sold = negated(this.boughtIn(p));
     if (sold.part <= 0n) return 0;
-    const lost = rounded(times(fraction(before), times(sold, inverse(this.shareAt(p - 1)))));
+    const part = times(sold, inverse(this.shareAt(p - 1)));
+    const lost = this.turning.local.gone(index, p, (amounts) => this.balanceBefore(index, p, before, amounts), {
+      rounded: (minor) => rounded(times(fraction(minor), part)),
+      unrounded: (minor) => (minor * Number(part.part)) / Number(part.whole),
+    });
     const left = index !== this.retained ? -lost : this.turning.isWhole ? -this.sums.left[p]! : 0;
     this.noteLeft(index, p, left);
     return left;
+  }
+
+  /** What some of the amounts of an account came to before a period. */
+  private balanceBefore(index: number, p: number, before: number, local: LocalAmounts): number {
+    const { turning } = this;
+    if (local === turning.local) return before;
+    const some = new MemberTurn({ ...turning, local, isWhole: false, problems: UNTOLD, doubts: UNTOLD });
+    return some.turn(turning.accounts[index]!, index, p);
   }
 
   private noteLeft(index: number, p: number, left: number): void {
@@ -390,6 +404,13 @@ class MemberTurn {
     }
   }
 }
+
+/** Takes what is noted of amounts that are turned for what they come to alone. */
+const UNTOLD: Turning['problems'] = {
+  ofFlow: () => undefined,
+  ofClosing: () => undefined,
+  tellsClosings: () => undefined,
+};
 
 const doubted = (origin: Origin): Missing => ({ reason: 'rate_missing', origin });
 
