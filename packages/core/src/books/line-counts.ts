@@ -20,15 +20,21 @@ export class LineCounts extends LayeredBalances {
       movedAt: (version, entity) => cube.movedAt(version, entity),
       rows: (version, entity) => {
         const runs = cube.rows(version, entity);
-        return { ...runs, segment: this.countsOf(runs.segment, version === ACTUAL_ID) };
+        return { ...runs, segment: this.countsOf(runs.segment) };
       },
     };
   }
 
-  private countsOf(segment: Segment, areLines: boolean): Segment {
+  private countsOf(segment: Segment): Segment {
     const known = this.counted.get(segment);
     if (known) return known;
-    const made = { ...segment, quantity: Float64Array.from(segment.count, (count) => (areLines ? count * ONE : 0)) };
+    const { version, firstRow, count } = segment;
+    const quantity = new Float64Array(count.length);
+    for (let run = 0; run < version.length; run++) {
+      if (version[run] !== ACTUAL_ID) continue;
+      for (let row = firstRow[run]!; row < firstRow[run + 1]!; row++) quantity[row] = count[row]! * ONE;
+    }
+    const made = { ...segment, quantity };
     this.counted.set(segment, made);
     return made;
   }

@@ -1,5 +1,6 @@
 import type { Breakdown } from './breakdown-document';
 import { rowsOf, turnItem, turnItems, turnMeasure } from './edit-items';
+import { MOST_ITEMS } from './item-measure';
 
 const PLAIN: Breakdown = { of: ['sales'], down: [{ by: 'product' }, { by: 'channel' }], across: [{ by: 'region' }] };
 
@@ -26,5 +27,12 @@ describe('what is broken down', () => {
     expect(turnMeasure(counted, 'quantity', ['sales']).of).toEqual(['sales:quantity']);
     expect(turnItem(two, 'sales').of).toEqual(['costs']);
     expect(rowsOf(two)).toEqual(['sales', 'costs']);
+  });
+
+  it('are as they were where more would be too many', () => {
+    const most = { ...PLAIN, of: Array.from({ length: MOST_ITEMS }, (_, at) => `row${at}`) };
+    expect(turnItem(most, 'more')).toBe(most);
+    expect(turnMeasure(most, 'lines', ['row0'])).toBe(most);
+    expect(turnItem(most, 'row0').of).toHaveLength(MOST_ITEMS - 1);
   });
 });

@@ -32,14 +32,16 @@ export function turnMeasure(
   const turned = rowsOf({ of: all }).flatMap((row) =>
     order.map((each) => itemOf(row, each)).filter((item) => all.includes(item)),
   );
-  return turned.length > MOST_ITEMS ? breakdown : withItems(breakdown, turned);
+  return withItems(breakdown, turned);
 }
 
 /** The rows that are broken down, whatever is measured of them. */
 export const rowsOf = ({ of }: Pick<Breakdown, 'of'>): string[] => [...new Set(of.map((item) => readItem(item).row))];
 
-/** Several items stand beside each other unless it is said otherwise. */
-function withItems({ items: _, ...breakdown }: Breakdown, turned: readonly string[]): Breakdown {
+/** Several items stand beside each other unless it is said otherwise; what is too many is as it was. */
+function withItems(before: Breakdown, turned: readonly string[]): Breakdown {
+  if (turned.length > MOST_ITEMS) return before;
+  const { items: _, ...breakdown } = before;
   const of = turned.length === 0 ? breakdown.of : [...turned];
   return { ...breakdown, of, ...(of.length > 1 && { items: 'beside' }) };
 }

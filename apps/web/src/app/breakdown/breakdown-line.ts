@@ -38,6 +38,7 @@ const MEASURES: readonly { of: ItemMeasure | undefined; name: string }[] = [
               type="button"
               role="menuitemcheckbox"
               [attr.aria-checked]="measure.isShown"
+              [disabled]="measure.isTooMuch"
               (click)="measureBy(measure.of)"
             >
               {{ measure.name }}
@@ -60,6 +61,7 @@ const MEASURES: readonly { of: ItemMeasure | undefined; name: string }[] = [
               type="button"
               role="menuitemcheckbox"
               [attr.aria-checked]="row.isShown"
+              [disabled]="row.isTooMuch"
               [style.padding-left.px]="16 + 14 * row.depth"
               (click)="turn(row.id)"
             >
@@ -148,8 +150,14 @@ export class BreakdownLine {
     return itemsInWords(this.store.definition()?.of ?? [], (row) => labels.get(row));
   });
   protected readonly rows = computed(() => {
-    const shown = new Set(rowsOf(this.store.definition() ?? { of: [] }));
-    return (this.store.shown()?.rows ?? []).map((row) => ({ ...row, isShown: shown.has(row.id) }));
+    const definition = this.store.definition();
+    if (!definition) return [];
+    const shown = new Set(rowsOf(definition));
+    return (this.store.shown()?.rows ?? []).map((row) => ({
+      ...row,
+      isShown: shown.has(row.id),
+      isTooMuch: turnItem(definition, row.id) === definition,
+    }));
   });
   /** Rows that are shown and can be measured. */
   private readonly measured = computed(() =>
@@ -157,11 +165,12 @@ export class BreakdownLine {
   );
   /** What can be measured of the rows that are shown. */
   protected readonly measures = computed(() => {
-    const of = new Set(this.store.definition()?.of);
-    if (this.measured().length === 0) return [];
+    const [definition, measured] = [this.store.definition(), this.measured()];
+    if (!definition || measured.length === 0) return [];
     return MEASURES.map((measure) => ({
       ...measure,
-      isShown: this.measured().every((row) => of.has(itemOf(row, measure.of))),
+      isShown: measured.every((row) => definition.of.includes(itemOf(row, measure.of))),
+      isTooMuch: turnMeasure(definition, measure.of, measured) === definition,
     }));
   });
   protected readonly areSeveral = computed(() => (this.store.definition()?.of.length ?? 0) > 1);
