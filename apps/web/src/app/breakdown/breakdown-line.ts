@@ -169,7 +169,7 @@ export class BreakdownLine {
     if (!definition || measured.length === 0) return [];
     return MEASURES.map((measure) => ({
       ...measure,
-      isShown: measured.every((row) => definition.of.includes(itemOf(row, measure.of))),
+      isShown: measured.every((of) => definition.of.includes(itemOf(of, measure.of))),
       isTooMuch: turnMeasure(definition, measure.of, measured) === definition,
     }));
   });
