@@ -5,12 +5,19 @@ import { build } from 'esbuild';
 
 const PACKAGES = ['core', 'contract'];
 const ROOT = import.meta.dirname;
-const bundleOf = (name) => path.join(ROOT, 'var/test-bundles', `${name}.js`);
+const bundleOf = (name) => path.join(ROOT, 'var/test-bundles', `${name}.cjs`);
 
-/** Where Jest finds them. */
+/** Where specs of Angular find them; all others take them by `jest.runtime.cjs`. */
 export const BUNDLES = Object.fromEntries(
   PACKAGES.map((name) => [`^@margin-lens/${name}(/(shown|drawn))?$`, bundleOf(name)]),
 );
+
+/** A bundle finds another in its own folder. */
+const besideEachOther = {
+  name: 'beside-each-other',
+  setup: (bundling) =>
+    bundling.onResolve({ filter: /^@margin-lens\/core$/ }, () => ({ path: './core.cjs', external: true })),
+};
 
 export default async function bundlePackages() {
   await Promise.all(
@@ -24,6 +31,7 @@ export default async function bundlePackages() {
         target: 'node20',
         sourcemap: 'inline',
         packages: 'external',
+        plugins: [besideEachOther],
       }),
     ),
   );

@@ -1,18 +1,18 @@
 import path from 'node:path';
-import { BUNDLES } from './jest.bundles.mjs';
 import { SWC } from './jest.swc.mjs';
 
 const node = (name, dir, more = {}) => ({
   displayName: name,
   rootDir: dir,
   testEnvironment: path.join(import.meta.dirname, 'jest.environment.cjs'),
+  runtime: path.join(import.meta.dirname, 'jest.runtime.cjs'),
   testMatch: ['<rootDir>/{src,test}/**/*.test.ts'],
   transform: { '^.+\\.ts$': SWC },
   ...more,
 });
 
 /** What stands on the packages reads them as bundles. */
-const onBundles = { globalSetup: path.join(import.meta.dirname, 'jest.bundles.mjs'), moduleNameMapper: BUNDLES };
+const onBundles = { globalSetup: path.join(import.meta.dirname, 'jest.bundles.mjs') };
 
 /** @type {import('jest').Config} */
 export default {
@@ -25,7 +25,7 @@ export default {
     node('server', 'apps/server', {
       globalSetup: '<rootDir>/test/jest-setup.mjs',
       globalTeardown: '<rootDir>/test/jest-teardown.mjs',
-      moduleNameMapper: { ...BUNDLES, '/start-worker$': '<rootDir>/test/start-worker.ts' },
+      moduleNameMapper: { '/start-worker$': '<rootDir>/test/start-worker.ts' },
     }),
     node('demo', 'demo', onBundles),
     // specs of the web application that need no Angular, and those that do

@@ -1,9 +1,16 @@
-// Node's environment of tests, made quicker in two ways that Jest has no settings for.
+// Node's environment of tests without a global object of its own, so that what test files share stays loaded.
 const { AsyncLocalStorage } = require('node:async_hooks');
 const vm = require('node:vm');
-const { TestEnvironment } = require('jest-environment-node');
+const { ModernFakeTimers } = require('@jest/fake-timers');
+const { ModuleMocker } = require('jest-mock');
 
-/** Storages that the modules of a test file have made; they would be asked at every promise of all files behind it. */
+/** Stands for the global object that is there: Jest asks for one to compile in. */
+const HERE = vm.createContext();
+const { compileFunction } = vm;
+vm.compileFunction = (source, names, { parsingContext, ...options } = {}) =>
+  compileFunction(source, names, parsingContext === HERE ? options : { ...options, parsingContext });
+
+/** Storages in use: one that is left so is asked at every promise of all files that come after. */
 const storages = new Set();
 const { run, enterWith } = AsyncLocalStorage.prototype;
 Object.assign(AsyncLocalStorage.prototype, {
@@ -17,21 +24,32 @@ Object.assign(AsyncLocalStorage.prototype, {
   },
 });
 
-module.exports = class PlainEnvironment extends TestEnvironment {
-  /** With a global object that is an ordinary one: Jest's own stands behind a proxy, at a call for each look at `Object`. */
-  constructor(config, context) {
-    const { createContext } = vm;
-    vm.createContext = () => createContext(vm.constants.DONT_CONTEXTIFY);
-    try {
-      super(config, context);
-    } finally {
-      vm.createContext = createContext;
-    }
+module.exports = class SharedEnvironment {
+  global = globalThis;
+  moduleMocker = new ModuleMocker(globalThis);
+  fakeTimers = null;
+  /** What Jest replaces for as long as a file runs. */
+  replaced = { console: globalThis.console, exit: process.exit };
+
+  constructor({ projectConfig }) {
+    this.fakeTimersModern = new ModernFakeTimers({ config: projectConfig, global: globalThis });
   }
 
+  async setup() {}
+
   async teardown() {
-    await super.teardown();
+    this.fakeTimersModern.dispose();
+    globalThis.console = this.replaced.console;
+    process.exit = this.replaced.exit;
     for (const storage of storages) storage.disable();
     storages.clear();
+  }
+
+  exportConditions() {
+    return ['node', 'node-addons'];
+  }
+
+  getVmContext() {
+    return HERE;
   }
 };

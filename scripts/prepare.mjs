@@ -8,6 +8,7 @@ import {
   readdirSync,
   readFileSync,
   renameSync,
+  rmSync,
   statSync,
   writeFileSync,
 } from 'node:fs';
@@ -58,15 +59,56 @@ function digestOf(folders) {
   return hash.digest('hex');
 }
 
-/** Does a step unless the same sources went through it before and its result is still there. */
+/** Does a step unless the same sources went through it before and its result is still there; two at once wait for each other. */
 function once(name, folders, result, step) {
   const file = path.join(STATE, name);
   const digest = digestOf(folders);
-  const isDone = existsSync(path.join(ROOT, result)) && existsSync(file) && readFileSync(file, 'utf8') === digest;
-  if (isDone) return;
-  step();
+  const isDone = () => existsSync(path.join(ROOT, result)) && existsSync(file) && readFileSync(file, 'utf8') === digest;
+  if (isDone()) return;
   mkdirSync(STATE, { recursive: true });
-  writeFileSync(file, digest);
+  alone(`${file}.lock`, () => {
+    if (isDone()) return;
+    step();
+    writeFileSync(file, digest);
+  });
+}
+
+/** Runs a step while no other process does; a lock that a process has left behind is taken. */
+function alone(lock, step) {
+  while (!isTaken(lock)) Atomics.wait(new Int32Array(new SharedArrayBuffer(4)), 0, 0, 200);
+  try {
+    step();
+  } finally {
+    rmSync(lock, { force: true });
+  }
+}
+
+function isTaken(lock) {
+  try {
+    writeFileSync(lock, String(process.pid), { flag: 'wx' });
+    return true;
+  } catch {
+    const holder = holderOf(lock);
+    if (holder > 0 && !isAlive(holder)) rmSync(lock, { force: true });
+    return false;
+  }
+}
+
+/** The process that holds a lock; none where it has just been let go, or is being taken. */
+function holderOf(lock) {
+  try {
+    return Number(readFileSync(lock, 'utf8'));
+  } catch {
+    return 0;
+  }
+}
+
+function isAlive(pid) {
+  try {
+    return process.kill(pid, 0);
+  } catch {
+    return false;
+  }
 }
 
 export function checkNode() {

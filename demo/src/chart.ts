@@ -9,6 +9,8 @@ export interface ChartAccount {
   translation: string;
   monetary: string;
   intercompany: string;
+  /** Who it is held against, where it is one alone. */
+  partner: string;
   behaviour: string;
   better: string;
   unit: string;
@@ -43,6 +45,7 @@ function block(
       translation: '',
       monetary: '',
       intercompany: '',
+      partner: '',
       behaviour: '',
       better: '',
       unit: '',
@@ -95,6 +98,9 @@ block(1300, 10, 'asset', 'Non-current assets', 'Investments', [
   'Deferred tax assets',
 ]);
 setRole('1330', { role: 'deferred_tax_assets' });
+block(1325, 5, 'asset', 'Non-current assets', 'Investments', ['Loan to Kilnhurst Glaze'], {
+  ...{ monetary: 'yes', intercompany: 'yes', partner: 'KHG' },
+});
 block(1400, 10, 'asset', 'Current assets', 'Inventories', [
   'Raw materials',
   'Work in progress',
@@ -166,6 +172,9 @@ block(
   { monetary: 'yes' },
 );
 setRole('2230', { intercompany: 'yes' });
+block(2235, 5, 'liability', 'Non-current liabilities', 'Borrowings', ['Loan from Kilnhurst Hire'], {
+  ...{ monetary: 'yes', intercompany: 'yes', partner: 'KHD' },
+});
 block(2260, 10, 'liability', 'Non-current liabilities', 'Provisions', [
   'Pension obligations',
   'Site restoration',
@@ -355,10 +364,12 @@ block(7800, 10, 'income', 'Other operating income', 'Other operating income', [
   'Bargain purchases|0',
   'Result of disposals|0',
   'Gains on sale of assets|0',
+  'Remeasurement of shares held before|0',
 ]);
 setRole('7820', { intercompany: 'yes' });
 setRole('7840', { role: 'bargain_purchase_gain' });
 setRole('7850', { role: 'disposal_gain' });
+setRole('7870', { role: 'remeasurement_gain' });
 block(8000, 10, 'expense', 'Finance costs', 'Finance costs', [
   'Interest on bank loans|10',
   'Interest on leases|3',
@@ -372,10 +383,12 @@ block(8100, 10, 'income', 'Finance income', 'Finance income', [
   'Dividends from group companies|0',
   'Dividends from associates|0',
   'Share of profit of associates|0',
+  'Exchange differences of extensions|0',
 ]);
 setRole('8120', { intercompany: 'yes', role: 'group_dividend_income' });
 setRole('8130', { role: 'associate_dividend_income' });
 setRole('8140', { role: 'share_of_associates_profit' });
+setRole('8150', { role: 'exchange_gain' });
 block(8200, 10, 'expense', 'Income tax', 'Income tax', ['Current tax|1', 'Deferred tax|0']);
 setRole('8210', { role: 'deferred_tax_expense' });
 

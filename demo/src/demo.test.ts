@@ -2,6 +2,7 @@ import { createHash } from 'node:crypto';
 import { mkdtempSync, readdirSync, readFileSync } from 'node:fs';
 import os from 'node:os';
 import path from 'node:path';
+import { RESOURCES } from '@margin-lens/core';
 import Papa from 'papaparse';
 import { makePackage } from './make-package';
 
@@ -22,6 +23,12 @@ describe('makePackage', () => {
     await makePackage(second);
     expect(digest(first)).toBe(digest(second));
     expect(lines).toBeGreaterThan(55_000);
+
+    // there is something of everything that a package can hold
+    for (const { file } of RESOURCES) {
+      const rows = readFileSync(path.join(first, file), 'utf8').trimEnd().split('\n');
+      expect([file, rows.length > 1]).toEqual([file, true]);
+    }
 
     const journals = readFileSync(path.join(first, 'journals.csv'), 'utf8').split('\n');
     const find = (...words: string[]) => journals.filter((line) => words.every((word) => line.includes(word)));

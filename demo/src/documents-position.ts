@@ -209,7 +209,7 @@ const sum = (id: string, label: string, ...rows: string[]): Row => ({
   formula: rows.map((row) => `{${row}}`).join(' + '),
 });
 type CashReading = 'opening' | 'closing' | 'exchange_difference' | 'entered' | 'left';
-const cash = (id: string, label: string, reads: CashReading, style: 'detail' | 'result'): Row => ({
+const cash = (id: string, label: string, reads: CashReading, style: 'detail' | 'result', role = 'cash'): Row => ({
   kind: 'accounts',
   id,
   label,
@@ -217,7 +217,7 @@ const cash = (id: string, label: string, reads: CashReading, style: 'detail' | '
   direction: 'neutral',
   reads,
   style,
-  accounts: { include: [{ by: 'role', role: 'cash' }] },
+  accounts: { include: [{ by: 'role', role }] },
 });
 
 /** Indirect cash flow; its lines are fed by the package's cash_flow.csv. */
@@ -234,7 +234,8 @@ export const CASH_FLOW: RowLayout = {
       'Cash flow from operating activities',
       line('profit_for_the_period', 'Profit for the period'),
       line('depreciation', 'Depreciation and amortisation'),
-      whereAny(line('gain_on_entities', 'Less gain on entities sold')),
+      whereAny(line('gain_on_entities', 'Less gain on entities sold or taken over')),
+      whereAny(line('share_of_associates', 'Less share of profit of associates')),
       line('change_in_inventories', 'Change in inventories'),
       line('change_in_receivables', 'Change in receivables and prepayments'),
       line('change_in_payables', 'Change in payables and accruals'),
@@ -245,8 +246,20 @@ export const CASH_FLOW: RowLayout = {
       'Cash flow from investing activities',
       line('purchase_of_assets', 'Purchase of plant and intangible assets'),
       line('investments', 'Investments and loans given'),
-      whereAny(sum('acquisitions', 'Acquisition of entities, net of their cash', 'paid_for_entities', 'cash_acquired')),
-      whereAny(sum('sales_of_entities', 'Sale of entities, net of their cash', 'got_for_entities', 'cash_given')),
+      whereAny(
+        sum(
+          'acquisitions',
+          'Acquisition of entities, net of their cash',
+          ...['paid_for_entities', 'bargain_purchases', 'cash_acquired'],
+        ),
+      ),
+      whereAny(
+        sum(
+          'sales_of_entities',
+          'Sale of entities, net of their cash',
+          ...['got_for_entities', 'gain_of_holders', 'cash_given'],
+        ),
+      ),
     ),
     section(
       'financing',
@@ -259,16 +272,14 @@ export const CASH_FLOW: RowLayout = {
     {
       kind: 'accounts',
       id: 'translation_rest',
-      label: 'Rounding, and flows at rates of their date',
+      label: 'Rounding, and exchange differences in the result',
       orientation: 'credit',
       direction: 'neutral',
       reads: 'exchange_difference',
       whenEmpty: 'hide',
       accounts: {
-        include: (['asset', 'liability', 'equity', 'income', 'expense'] as const).map((nature) => ({
-          by: 'nature',
-          nature,
-        })),
+        // what they do to income and expense is in the profit
+        include: (['asset', 'liability', 'equity'] as const).map((nature) => ({ by: 'nature', nature })),
       },
     },
     {
@@ -282,8 +293,12 @@ export const CASH_FLOW: RowLayout = {
     cash('cash_at_the_beginning', 'Cash at the beginning', 'opening', 'detail'),
     cash('cash_at_the_end', 'Cash at the end', 'closing', 'result'),
     whereAny(line('paid_for_entities', 'Paid for entities that were acquired')),
+    whereAny(cash('bargain_purchases', 'Bargain purchases among them', 'entered', 'detail', 'bargain_purchase_gain')),
     whereAny(cash('cash_acquired', 'Cash that came with them', 'entered', 'detail')),
-    whereAny(line('got_for_entities', 'Got for entities that were sold')),
+    whereAny(line('got_for_entities', 'Got for entities that were sold, by the gain of the group')),
+    whereAny(
+      cash('gain_of_holders', 'Gain on them in their holders’ books beyond that', 'left', 'detail', 'disposal_gain'),
+    ),
     whereAny(cash('cash_given', 'Cash that went with them', 'left', 'detail')),
   ],
 };

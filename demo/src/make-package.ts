@@ -26,12 +26,25 @@ import {
   postPress,
   postPurchases,
 } from './holdings';
+import { postMonthOfHire } from './months-of-hire';
 import {
   accountMapOfBranch,
   accountOfBranch,
-  postMonthOfHire,
+  acquisitionsOfHire,
+  associateResults,
+  calendarMapOfBehind,
+  calendarOf,
+  calendarOfBehind,
+  disposalsOfHire,
+  HEAD,
+  historicalOfHire,
+  layersOfHire,
+  ownershipOfHire,
+  periodInCalendarYear,
+  SAYS_RESULTS_ALONE,
   SECOND_ENTITIES,
   SECOND_GROUP,
+  valueMapOfBranch,
   WITH_OWN_ACCOUNTS,
   WITHOUT_RATE,
 } from './second-group';
@@ -49,6 +62,7 @@ import {
   LAST_ACTUAL,
   MANAGERS,
   periodKey,
+  type DemoEntity,
   type Month,
 } from './scenario';
 
@@ -165,10 +179,18 @@ async function writeMasters(
     for (const row of rows) file.add(row);
     await file.close();
   };
-  await table('calendars', fiscalMonths(2025, 2028).flatMap(calendarRows)); // a year ahead, to plan in
+  // a year ahead, to plan in
+  await table('calendars', [...fiscalMonths(2025, 2028).flatMap(calendarRows), ...calendarOfBehind(calendarRow)]);
   await table(
     'entities',
-    ALL_ENTITIES.map((e) => [e.code, e.name, e.currency, CALENDAR, e.taxRate, '']),
+    [...ALL_ENTITIES, SAYS_RESULTS_ALONE].map((e) => [
+      e.code,
+      e.name,
+      e.currency,
+      calendarOf(e),
+      e.taxRate,
+      e.translation ?? '',
+    ]),
   );
   await table(
     'partners',
@@ -176,10 +198,16 @@ async function writeMasters(
   );
   await table('groups', [
     [GROUP, 'Larkmoor Group', 'EUR', CALENDAR, 'LMG', '', ''],
-    [SECOND_GROUP, 'Kilnhurst Group', 'EUR', CALENDAR, 'KHD', '', ''],
+    [SECOND_GROUP, 'Kilnhurst Group', 'EUR', CALENDAR, HEAD, '', ''],
   ]);
-  await table('ownership', [...ownershipOfLarkmoor(), ['KHD', 'KHS', '2024-04-01', 100, 'full']]);
-  await table('acquisitions', acquisitionsOfLarkmoor());
+  await table('ownership', [...ownershipOfLarkmoor(), ...ownershipOfHire()]);
+  await table('acquisitions', [...acquisitionsOfLarkmoor(), ...acquisitionsOfHire()]);
+  await table('disposals', disposalsOfHire());
+  await table('associate_results', associateResults(months));
+  await table(
+    'asset_layers',
+    layersOfHire((currency, month) => rates.get(`${currency} ${month}`)!.average),
+  );
   await table('asset_transfers', assetTransfers());
   await table('attributes', [
     ...MANAGERS.map(([value, manager]) => ['department', value, 'manager', manager, '']),
@@ -215,7 +243,7 @@ async function writeMasters(
       a.translation,
       a.monetary,
       a.intercompany,
-      '',
+      a.partner,
       a.behaviour,
       a.better,
       a.unit,
@@ -223,6 +251,8 @@ async function writeMasters(
     ]),
   );
   await table('account_map', accountMapOfBranch());
+  await table('value_map', valueMapOfBranch());
+  await table('calendar_map', calendarMapOfBehind());
   await table(
     'dimensions',
     Object.entries(DIMENSIONS).flatMap(([name, values]) =>
@@ -231,9 +261,7 @@ async function writeMasters(
   );
   await table(
     'period_status',
-    ALL_ENTITIES.flatMap((e) =>
-      months.filter((m) => m.key < '2026-08').map((m) => [e.code, periodKey(m.fiscalYear, m.period), 'closed']),
-    ),
+    ALL_ENTITIES.flatMap((e) => months.filter((m) => m.key < '2026-08').map((m) => [e.code, periodOf(e, m), 'closed'])),
   );
   await table('rates', [...rateRows(months, rates), ...plannedRates(fiscalMonths(2026, 2027), rates)]);
   await table('historical', [
@@ -241,6 +269,7 @@ async function writeMasters(
     ['LMU', '2000', '2024-03-31', '', '-1290000.00', '-1505250.88'],
     ['LMJ', '2000', '2024-03-31', '', '-142500000', '-872093.02'],
     ['LMA', '2000', '2026-06-01', '', '-1245000.00', '-1152777.78'],
+    ...historicalOfHire(),
   ]);
   await table('cash_flow', cashFlowRows());
   await table('versions', [
@@ -271,12 +300,20 @@ function* stockRows(months: readonly Month[]): Generator<Cell[]> {
   }
 }
 
-function calendarRows(month: Month): Cell[][] {
-  const pad = (n: number) => String(n).padStart(2, '0');
-  const [first, last] = [`${month.key}-01`, `${month.key}-${pad(month.days)}`];
-  const quarter = Math.ceil(month.period / 3);
+const periodOf = (entity: DemoEntity, month: Month): string =>
+  calendarOf(entity) === CALENDAR ? periodKey(month.fiscalYear, month.period) : periodInCalendarYear(month);
+
+const lastDayOf = ({ key, days }: Month) => `${key}-${String(days).padStart(2, '0')}`;
+
+function calendarRow(calendar: string, year: number, number: number, month: Month): Cell[] {
   const label = `${MONTH_NAMES[month.month - 1]} ${month.year}`;
-  const regular = [CALENDAR, month.fiscalYear, month.period, label, first, last, 'regular', quarter];
+  const [first, last] = [`${month.key}-01`, lastDayOf(month)];
+  return [calendar, year, number, label, first, last, 'regular', Math.ceil(number / 3)];
+}
+
+function calendarRows(month: Month): Cell[][] {
+  const regular = calendarRow(CALENDAR, month.fiscalYear, month.period, month);
+  const last = lastDayOf(month);
   const adjustments = [
     CALENDAR,
     month.fiscalYear,
@@ -325,6 +362,15 @@ function* rateRows(months: readonly Month[], rates: ReadonlyMap<string, MonthRat
   }
 }
 
+/** Results without cash, by role: the line that takes them off the profit, and where they stand instead. */
+const NO_CASH: Record<string, readonly [takenOff: string, instead: string]> = {
+  // what was gained on entities stands with what was got for them
+  disposal_gain: ['gain_on_entities', 'got_for_entities'],
+  bargain_purchase_gain: ['gain_on_entities', 'paid_for_entities'],
+  remeasurement_gain: ['gain_on_entities', 'investments'],
+  share_of_associates_profit: ['share_of_associates', 'investments'],
+};
+
 /** Which line of the indirect cash flow each movement of a non-cash account feeds; factors of an account sum to −1. */
 function* cashFlowRows(): Generator<Cell[]> {
   const lineOf: Record<string, string> = {
@@ -347,10 +393,10 @@ function* cashFlowRows(): Generator<Cell[]> {
       yield [number, '', 'paid_for_entities', -1];
     } else if (nature === 'income' || nature === 'expense') {
       yield [number, '', 'profit_for_the_period', -1];
-      if (role !== 'disposal_gain') continue;
-      // what was gained on entities stands with what was got for them
-      yield [number, '', 'gain_on_entities', 1];
-      yield [number, '', 'got_for_entities', -1];
+      const [takenOff, instead] = NO_CASH[role] ?? [];
+      if (!takenOff || !instead) continue;
+      yield [number, '', takenOff, 1];
+      yield [number, '', instead, -1];
     } else {
       if (['Property, plant and equipment', 'Intangible assets'].includes(subcategory))
         yield [number, 'depreciation', 'depreciation', -1];

@@ -4,7 +4,15 @@ import type { DemoEntity, Month, ProductLine } from './scenario';
 /** What a piece sold for, in euros, and what the plans took it to sell for as a part of that. */
 const PRICE: Record<ProductLine, number> = { tableware: 6.4, tiles: 2.3, studio: 31, contract: 18 };
 const PLANNED: Record<ProductLine, number> = { tableware: 1.025, tiles: 0.985, studio: 0.96, contract: 1 };
-const EURO: Record<DemoEntity['currency'], number> = { EUR: 1, PLN: 4.3, GBP: 0.86, JPY: 164, USD: 1.08, SEK: 11.3 };
+const EURO: Record<DemoEntity['currency'], number> = {
+  EUR: 1,
+  PLN: 4.3,
+  GBP: 0.86,
+  JPY: 164,
+  USD: 1.08,
+  SEK: 11.3,
+  NOK: 11.3,
+};
 
 /** Pieces that an entity sold in a month. */
 export const piecesSold = (entity: DemoEntity, line: ProductLine, month: Month): number =>

@@ -7,7 +7,7 @@ export interface MonthRates {
 }
 
 /** Closing rates before the first month. */
-export const START = { PLN: 4.31, GBP: 0.857, JPY: 163.4, USD: 1.082, SEK: 11.31 } as const;
+export const START = { PLN: 4.31, GBP: 0.857, JPY: 163.4, USD: 1.082, SEK: 11.31, NOK: 11.68 } as const;
 export type QuotedCurrency = keyof typeof START;
 export const QUOTED = Object.keys(START) as QuotedCurrency[];
 

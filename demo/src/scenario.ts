@@ -2,7 +2,7 @@
 export interface DemoEntity {
   code: string;
   name: string;
-  currency: 'EUR' | 'PLN' | 'GBP' | 'JPY' | 'USD' | 'SEK';
+  currency: 'EUR' | 'PLN' | 'GBP' | 'JPY' | 'USD' | 'SEK' | 'NOK';
   digits: number;
   region: string;
   /** Sales of an average month in thousands of local currency, by product line. */
@@ -12,6 +12,10 @@ export interface DemoEntity {
   taxRate: number;
   /** Part of the cost of making that it bears itself, where it sells what others of the group make. */
   makes?: number;
+  /** Where it is another than that of the groups. */
+  calendar?: string;
+  /** How it is turned into another currency, where not at closing rates. */
+  translation?: 'temporal';
 }
 export type ProductLine = 'tableware' | 'tiles' | 'studio' | 'contract';
 

@@ -62,6 +62,7 @@ test('from an adverse figure of a statement to the product, to its postings, to 
   await expect(page).toHaveURL(/\/breakdowns\/tableware_by_channel/);
   await expect(page.getByRole('heading', { level: 1 })).toHaveText('Tableware by channel');
   await expect(page.getByTestId('keep-breakdown-as')).toBeHidden();
+  await expect(statement.table.getByRole('columnheader', { name: 'Wholesale' })).toBeVisible();
   const hotel = await textOf(statement, 'Hotel tableware', 4);
 
   await page.getByTestId('export').click();
@@ -276,4 +277,31 @@ test('what a breakdown tells apart goes into the statement: below its row, and a
   await expect(statement.table.getByRole('columnheader', { name: 'Production' })).toBeVisible();
   await expect(statement.row('Energy').locator('td.cell').first()).toHaveText(production!);
   await expect(statement.row('Energy').locator('td.cell').last()).toHaveText(whole!);
+});
+
+test('versions stand down the page, each with its own months and mark, and across it', async ({ page }) => {
+  const breakdown = new StatementPage(page);
+  await page.goto(`/statements/income_statement?${AT}&columns=to_date_and_full_year&cell=net_sales~ytd`);
+  await expect(breakdown.table).toBeVisible();
+  const planned = await textOf(breakdown, 'Net sales', 0);
+  await page.keyboard.press('b');
+  await breakdown.lens
+    .getByTestId('fields-beside')
+    .getByRole('button', { name: /^Version/ })
+    .click();
+  await expect(page.getByRole('heading', { level: 1 })).toHaveText('Net sales by version');
+  await expect(breakdown.row('Plan FY27').locator('.mark.plan')).toBeVisible();
+  await expect(breakdown.row('Forecast 2').locator('.mark.forecast')).toBeVisible();
+  await expect(breakdown.table.getByRole('columnheader', { name: 'By version' }).first()).toBeVisible();
+  // no total is made of them
+  await expect(breakdown.table.locator('tr.result')).toHaveCount(0);
+  expect(planned).not.toBe('');
+  const own = await textOf(breakdown, 'Plan FY27', 1);
+  await expectAccessible(page);
+
+  await breakdown.reachTableByKeyboard();
+  await page.keyboard.press('x');
+  await expect(breakdown.table.getByRole('columnheader', { name: 'Plan FY27' }).first()).toBeVisible();
+  const cells = breakdown.row('Net sales').locator('td.cell');
+  await expect.poll(async () => (await cells.allTextContents()).map((text) => text.trim())).toContain(own);
 });

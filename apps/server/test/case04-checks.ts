@@ -1,5 +1,5 @@
 import type { StatementView, TrialBalanceView } from '@margin-lens/contract';
-import { STANDARD_COLUMNS } from '@margin-lens/core';
+import { STANDARD_COLUMNS, type RowLayout } from '@margin-lens/core';
 import type { asking } from './asking';
 import { caseTable, chartOf, minorOf } from './case04-package';
 
@@ -57,8 +57,27 @@ export async function figuresOf(
 
 const WORKSHEET = STANDARD_COLUMNS.find(({ id }) => id === 'group_worksheet');
 
-/** All that is expected of a case: the trial balance and the worksheet, each of its columns in balance. */
+/**
+ * The cash flow that is proposed for the chart meets the cash of the group, whatever comes, goes and is turned.
+ * @source IAS 7.28, 7.39 and 7.45
+ */
+export async function expectCashFlow(ask: Ask, asAt: string): Promise<void> {
+  const { body: rowLayout } = await ask<RowLayout>('GET', '/documents/proposal?purpose=cash_flow');
+  const reply = await ask<StatementView>('POST', '/statements/preview', {
+    ...{ document: { schema: 1, kind: 'statement', id: 's', name: 'S', rows: 'r', columns: 'c', unit: 1 }, rowLayout },
+    columnLayout: {
+      ...{ schema: 1, kind: 'column_layout', id: 'c', name: 'C' },
+      columns: [{ kind: 'figure', id: 'year', span: 'year_to_date', measure: 'by_nature' }],
+    },
+    context: { scope: 'CON', as_at: asAt },
+  });
+  const amountOf = (label: string) => reply.body.rows.find((row) => row.label === label)!.cells[0]!.amount!;
+  expect(amountOf('Change in cash')).toBe(amountOf('Cash at the end') - amountOf('Cash at the beginning'));
+}
+
+/** All that is expected of a case: the trial balance and the worksheet, each of its columns in balance, and a cash flow that ties. */
 export async function expectCase(ask: Ask, folder: string, asAt: string): Promise<void> {
+  await expectCashFlow(ask, asAt);
   const found = await closings(ask, asAt);
   const sheet = await figuresOf(ask, [...chartOf(folder).keys()], WORKSHEET, asAt);
   const column = (id: string) => sheet.get(id)!;

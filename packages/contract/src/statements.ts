@@ -45,7 +45,15 @@ export const ContextSchema = v.object({
 export type StatementContext = v.InferOutput<typeof ContextSchema>;
 
 /** A value of a breakdown; `key` is the text of its path, by which it is opened. */
-const BranchSchema = v.object({ key: v.string(), canOpen: v.boolean(), isOpen: v.boolean() });
+const BranchSchema = v.object({
+  key: v.string(),
+  canOpen: v.boolean(),
+  isOpen: v.boolean(),
+  /** Whether the values it stands with add up; versions do not. */
+  addsUp: v.boolean(),
+  /** The version that it is of, where it stands for one or below one, and how that is drawn. */
+  version: v.optional(v.object({ code: v.string(), notation: v.picklist(['actual', 'plan', 'forecast']) })),
+});
 
 const ColumnHeadSchema = v.object({
   id: v.string(),
@@ -244,6 +252,8 @@ export const FieldsSchema = v.object({
       held: v.nullable(v.number()),
       isOfLines: v.boolean(),
       isTime: v.boolean(),
+      /** Whether its values add up; versions stand for the same. */
+      addsUp: v.boolean(),
       /** How much of the figure they tell apart, 0 to 1; null where they tell nothing. */
       told: v.nullable(v.number()),
       /** Whether the breakdown stands by it. */

@@ -21,6 +21,8 @@ export const TranslationProofSchema = v.object({
       code: v.string(),
       name: v.string(),
       currency: v.string(),
+      /** By the temporal method the difference is a gain or loss, and no reserve. */
+      isTemporal: v.boolean(),
       /** Accounts that took up amounts at rates of their own in any of the months. */
       others: v.array(v.object({ number: v.string(), name: v.string() })),
       months: v.array(

@@ -255,7 +255,8 @@ export const pairWords = {
 /** How far a group is, and what stands in the way. */
 export const readinessWords = {
   postings: (month: string) => `postings in ${month}`,
-  stated: (month: string) => `result of ${month} stated`,
+  stated: (month: string) => `results said to ${month}`,
+  notStated: (entity: string, month: string) => `${entity} has said no results after ${month}.`,
   noPostings: (month: string) => `no postings in ${month}`,
   notDelivered: (entity: string, month: string) =>
     `${entity} has no postings in ${month}; the group holds what it had before.`,
@@ -370,7 +371,7 @@ export const rowsFollow = (layout: string): string => `The rows “${layout}” 
 
 /** Where votes question the method that is recorded; whole sentences. */
 export const structureWords = {
-  heldByNobody: (entity: string, day: string) => `${entity} is held by nobody on ${day}, and heads no group.`,
+  heldByNobody: (entity: string) => `${entity} is held by nobody, and heads no group.`,
   gap: (entity: string, from: string, to: string) => `Nobody held ${entity} from ${from} until ${to}.`,
   fullWithoutVotes: (votes: number) =>
     `It is consolidated in full with ${votes} % of the votes; say why it is controlled, or record another method.`,

@@ -1,6 +1,7 @@
 import { conditionKey, type DimensionCondition } from '../cube/dimension-condition';
 import { AGE, dueDays } from './age-of-items';
 import { countedIn, isCounting, type Counted } from './counted';
+import { isOfVersion, versionIn } from './version-demand';
 
 /** Which postings a figure is made of, beside account and period. */
 export interface BooksSelection {
@@ -23,6 +24,8 @@ export interface BooksSelection {
   allocation?: string | undefined;
   /** Arrangement of the trees of dimensions that demands are read by; undefined for the latest. @see DatedTrees */
   organised?: number | undefined;
+  /** Whether rows may ask for another version in its place: it is the one that is shown. */
+  isOfShown?: true;
   /** ISO day as at which open items are aged, where anything is asked of their age. */
   agedAt?: string;
   /** At the rates of another version, of the months so many periods on, in place of its own: constant currency. */
@@ -92,18 +95,20 @@ export function selectionKey(selection: BooksSelection): string {
 /** What entities are asked for by, like a dimension; such a demand names those that count. */
 export const ENTITY = 'entity';
 
-/** A selection narrowed by more demands, those on entities and on what is counted among them. */
+/** A selection narrowed by more demands, those on entities, on the version and on what is counted among them. */
 export function narrowed(selection: BooksSelection, where: readonly DimensionCondition[]): BooksSelection {
   if (where.length === 0) return selection;
   const { agedAt } = selection;
   const counts = countedIn(where);
   const values = where
-    .filter((demand) => demand.dimension !== ENTITY && !isCounting(demand))
+    .filter((demand) => demand.dimension !== ENTITY && !isCounting(demand) && !isOfVersion(demand))
     .map((demand) => (demand.dimension === AGE && agedAt !== undefined ? dueDays(demand, agedAt) : demand));
   let { member } = selection;
   for (const { dimension, values: codes } of where) if (dimension === ENTITY) member = membersAmong(member, codes);
+  const version = selection.isOfShown && versionIn(where);
   return {
     ...selection,
+    ...(version !== undefined && { version }),
     ...(member !== undefined && { member }),
     ...(counts !== undefined && { counts }),
     where: [...selection.where, ...values],

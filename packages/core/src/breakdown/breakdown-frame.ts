@@ -4,6 +4,7 @@ import type { Axis, Filter } from '../layout/breakdown-document';
 import type { Side } from '../layout/edit-breakdown';
 import type { NamedCondition } from '../cube/dimension-condition';
 import { AGE, USUAL_AGES } from '../books/age-of-items';
+import type { BooksSelection } from '../books/books-selection';
 import type { LedgerSlice } from '../books/ledger-slice';
 import { lineTrees, POSTING_DAY } from '../books/line-detail';
 import { issue, type Issue } from '../issue/issue';
@@ -11,18 +12,19 @@ import type { FiscalCalendar, FiscalPeriod } from '../period/fiscal-calendar';
 import { compileColumns } from '../statement/compile-columns';
 import type { CompiledColumn, CompiledColumns } from '../statement/compiled-column';
 import { compileLayout } from '../statement/compile-layout';
-import type { CompiledRows } from '../statement/compiled-row';
+import type { Branch, CompiledRows } from '../statement/compiled-row';
 import { Evaluation } from '../statement/evaluation';
 import type { StatementSource } from '../statement/statement-table';
 import { ALONE, type Surroundings } from '../statement/surroundings';
+import { versionNotation } from '../statement/version-notation';
 import type { Breakdown } from '../layout/breakdown-document';
 import { accountsRead } from './accounts-read';
 import { cutColumns, type Under } from './cut-columns';
 import { CutRows, type Cut } from './cut-rows';
-import { engineDemands, fieldsOf, type Field, type FieldSource } from './fields';
+import { engineDemands, fieldsOf, VERSION_FIELD, type Field, type FieldSource } from './fields';
 import { layOut, type Choose, type Laid } from './lay-out';
 import { withMeasures } from './measured-rows';
-import { demandsOf, pathKey, pathLabel, type Path } from './step';
+import { demandsOf, pathKey, pathLabel, type Path, type Step } from './step';
 
 /** The books that figures are read from: those of the scope, and any selection of them. */
 export interface BooksRead {
@@ -56,6 +58,18 @@ function agedAtItsEnd(column: CompiledColumn, { periods }: FiscalCalendar, upTo 
   if (column.kind !== 'figure' || !column.span) return column;
   const { end } = periods[column.closesAt ?? column.span.to]!;
   return { ...column, selection: { ...column.selection, agedAt: upTo !== '' && upTo < end ? upTo : end } };
+}
+
+/** What a column of this year shows stands in the version of its row, where rows are told apart by versions. */
+function asShown(column: CompiledColumn, shownVersion: string, isByRow: boolean): CompiledColumn {
+  if (column.kind !== 'figure' || column.yearsBack > 0 || column.selection.version !== shownVersion) return column;
+  const shown = (selection: BooksSelection): BooksSelection => ({ ...selection, isOfShown: true });
+  return {
+    ...column,
+    selection: shown(column.selection),
+    ...(column.flowPart && { flowPart: { ...column.flowPart, whole: shown(column.flowPart.whole) } }),
+    ...(isByRow && { isByVersion: true }),
+  };
 }
 
 /** The periods that columns are of, each once. */
@@ -108,9 +122,14 @@ export class BreakdownFrame {
       ?.values[1];
     // a dimension of that name is what is meant
     const areAged = !surroundings.dimensions.some(({ name }) => name === AGE);
-    this.columns = areAged
-      ? { ...compiled, columns: compiled.columns.map((column) => agedAtItsEnd(column, slice.calendar, upTo)) }
-      : compiled;
+    const isByRow = breakdown.down.some(({ by }) => by === VERSION_FIELD);
+    this.columns = {
+      ...compiled,
+      columns: compiled.columns.map((column) => {
+        const shown = asShown(column, surroundings.shownVersion, isByRow);
+        return areAged ? agedAtItsEnd(shown, slice.calendar, upTo) : shown;
+      }),
+    };
     this.fields = fieldsOf({
       ...{
         surroundings,
@@ -136,7 +155,18 @@ export class BreakdownFrame {
   }
 
   laid(choose: Record<Side, Choose>): LaidSides {
-    const lay = (side: Side) => layOut(this.axes[side], this.fields, this.source.breakdown, choose[side]);
+    const { where = [] } = this.source.breakdown;
+    // demands on versions say which of them stand there
+    const named = where.filter(({ dimension }) => dimension === VERSION_FIELD);
+    const isAsked = ({ value }: Step) => named.every(({ has, values }) => values.includes(value) === (has === 'in'));
+    const lay = (side: Side) =>
+      layOut(this.axes[side], this.fields, this.source.breakdown, (path, axis, steps) =>
+        choose[side](
+          path,
+          axis,
+          steps.filter((step) => this.addsUp([step]) || isAsked(step)),
+        ),
+      );
     return { down: lay('down'), across: lay('across') };
   }
 
@@ -193,44 +223,53 @@ export class BreakdownFrame {
     return withMeasures(rows, breakdown.of, accounts);
   }
 
-  /** Demands of the whole breakdown hold in every row, and so in every cell. */
+  /**
+   * Demands of the whole breakdown hold in every row, and so in every cell. Each row of the layout stands below its values;
+   * where these are versions, which come to no total, behind all that is shown.
+   */
   private rowsOf(laid: readonly Laid[], layout: CompiledRows, { accounts }: LedgerSlice): CompiledRows {
     const { where } = this.source.breakdown;
     const rows = new CutRows(layout, accounts);
-    for (const item of this.items) {
+    const { areBeside, areVersions } = this;
+    const areHeaded = this.items.length > 1 && laid.length > 0 && !areBeside;
+    const hidesTotals = areVersions && laid.length > 0 && !areBeside;
+    const shown = this.items.length * (laid.length + Number(areHeaded));
+    const totals = this.items.map((item, place) => {
       const { index, id, label, style } = layout.rows[layout.byId.get(item)!]!;
-      if (this.items.length > 1 && laid.length > 0 && !this.areBeside) rows.addHeading(index, `${id}.*heading`);
+      if (areHeaded) rows.addHeading(index, `${id}.*heading`);
       const first = rows.size;
-      const total = first + laid.length;
-      for (const { path, key, label: value, depth, parent, canOpen, isOpen } of laid)
+      const total = hidesTotals ? shown + place : first + laid.length;
+      const wholes: number[] = [];
+      for (const [at, { path, key, label: value, depth, parent, canOpen, isOpen }] of laid.entries()) {
+        // what stands below a version is a part of that
+        wholes.push(this.addsUp(path.slice(-1)) ? (parent === undefined ? total : wholes[parent]!) : first + at);
         rows.add(index, this.cutOf(path, where), {
-          ...{ id: `${id}.${key}`, label: value, depth, shareBase: total },
+          ...{ id: `${id}.${key}`, label: value, depth, shareBase: wholes.at(-1)! },
           // what holds nothing of any row was left out
-          whenEmpty: this.areBeside ? 'keep' : 'hide',
+          whenEmpty: areBeside ? 'keep' : 'hide',
           style: style === 'ratio' ? style : 'detail',
           parent: parent === undefined ? total : first + parent,
-          branch: { key, canOpen, isOpen },
+          branch: { key, canOpen, isOpen, addsUp: this.addsUp(path.slice(-1)), ...this.versionOf(path) },
         });
-      rows.add(index, this.cutOf([], where), {
-        ...{
-          id,
-          label: this.areBeside ? TOTAL : label,
-          depth: 0,
-          parent: undefined,
-          whenEmpty: 'keep',
-          shareBase: total,
-        },
-        style: style === 'ratio' ? style : laid.length === 0 ? 'detail' : 'result',
-      });
-    }
-    return rows.rows(this.areBeside ? laid.length + 1 : undefined);
+      }
+      const addTotal = () =>
+        rows.add(index, this.cutOf([], where), {
+          ...{ id, label: !areBeside ? label : areVersions ? this.shownVersion : TOTAL },
+          ...{ depth: 0, parent: undefined, whenEmpty: 'keep', shareBase: total },
+          style: style === 'ratio' ? style : laid.length === 0 ? 'detail' : 'result',
+        });
+      if (!hidesTotals) addTotal();
+      return addTotal;
+    });
+    if (hidesTotals) for (const addTotal of totals) addTotal();
+    return rows.rows(areBeside ? laid.length + 1 : hidesTotals ? shown : undefined);
   }
 
   private underOf(laid: readonly Laid[], keepsTotal: boolean, rowsOfItem: number): Under[] {
     const label = this.axes.across.length > 0 ? TOTAL : '';
     const values = laid.map(({ path, key, canOpen, isOpen }) => ({
       ...{ suffix: `.${key}`, label: pathLabel(path), cut: this.cutOf(path) },
-      branch: { key, canOpen, isOpen },
+      branch: { key, canOpen, isOpen, addsUp: this.addsUp(path) },
     }));
     const total = { suffix: '', label, cut: this.cutOf([]), branch: undefined };
     const under = keepsTotal ? [...values, total] : values;
@@ -245,6 +284,30 @@ export class BreakdownFrame {
         rowsOn: item === 0 ? undefined : item * rowsOfItem,
       })),
     );
+  }
+
+  /** Whether no step of a path stands for the same as those beside it. */
+  private addsUp(path: Path): boolean {
+    return path.every((step) => this.fields.find(({ by }) => by === step.by)!.addsUp);
+  }
+
+  /** Whether versions stand first down the page. */
+  private get areVersions(): boolean {
+    const [first] = this.axes.down;
+    return this.fields.some(({ by, addsUp }) => by === first?.by && !addsUp);
+  }
+
+  private get shownVersion(): string {
+    const { versions, shownVersion } = this.source.surroundings ?? ALONE;
+    return versions.find(({ code }) => code === shownVersion)?.name ?? 'Actual';
+  }
+
+  /** The version that a path leads to, or through. */
+  private versionOf(path: Path): Pick<Branch, 'version'> {
+    const { versions } = this.source.surroundings ?? ALONE;
+    const step = path.find((each) => !this.addsUp([each]));
+    if (!step) return {};
+    return { version: { code: step.value, notation: versionNotation(step.value, versions) } };
   }
 
   private get areBeside(): boolean {

@@ -1,4 +1,5 @@
 import { narrowed, type BooksSelection } from '../books/books-selection';
+import { isOfVersion } from '../books/version-demand';
 import type { CompiledColumn, CompiledColumns, FigureColumn } from '../statement/compiled-column';
 import type { Branch } from '../statement/compiled-row';
 import type { Cut } from './cut-rows';
@@ -59,7 +60,7 @@ function underValue(
   return {
     ...named,
     selection: narrow(named.selection),
-    loadedBy: named.selection,
+    loadedBy: narrowed(named.selection, where.filter(isOfVersion)),
     ...(named.flowPart && { flowPart: { ...named.flowPart, whole: narrow(named.flowPart.whole) } }),
     ...(accounts && { accounts }),
   } satisfies FigureColumn;

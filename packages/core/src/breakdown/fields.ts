@@ -2,7 +2,8 @@ import type { Account } from '../account/nature';
 import type { DimensionTree } from '../account/dimension-tree';
 import type { AttributeField } from '../account/value-attributes';
 import { AGE, ageBands, LAST_DAY } from '../books/age-of-items';
-import { ELIMINATIONS, ENTITY } from '../books/books-selection';
+import { ACTUAL, ELIMINATIONS, ENTITY } from '../books/books-selection';
+import { inVersion } from '../books/version-demand';
 import { LINE_FIELDS, POSTING_DAY, type LineDetail, type LineField } from '../books/line-detail';
 import type { DimensionCondition } from '../cube/dimension-condition';
 import type { Breakdown, Filter } from '../layout/breakdown-document';
@@ -37,9 +38,11 @@ export interface Field {
   isOfLines: boolean;
   /** Whether its values follow each other in time, so that none of them is taken together with others. */
   isTime: boolean;
+  /** Whether its values add up: those of versions stand for the same. */
+  addsUp: boolean;
 }
 
-type BareField = Omit<Field, 'isOfLines' | 'isTime'>;
+type BareField = Omit<Field, 'isOfLines' | 'isTime' | 'addsUp'>;
 
 /** Fields whose values follow each other in time. */
 const TIMES: ReadonlySet<string> = new Set<LineField>(['posting_period', POSTING_DAY]);
@@ -93,10 +96,23 @@ export function fieldsOf(source: FieldSource): Field[] {
     ...field,
     isOfLines: false,
     isTime: false,
+    addsUp: true,
   }));
-  const known = [...ofBalances, ...fieldsOfLines(source)];
+  const known = [...ofBalances, ...fieldsOfLines(source), ...fieldsOfVersions(source)];
   // a dimension of that name is what is meant
   return known.filter(({ by }, at) => known.findIndex((field) => field.by === by) === at);
+}
+
+/** What versions are asked for by. */
+export const VERSION_FIELD = 'version';
+
+/** The books and all versions, which stand in the place of the one that is shown; nothing where there are no versions. */
+function fieldsOfVersions({ surroundings: { versions } }: FieldSource): Field[] {
+  if (versions.length === 0) return [];
+  const values = [flat(ACTUAL, 'Actual'), ...versions.map(({ code, name }) => flat(code, name))];
+  return [
+    { by: VERSION_FIELD, name: 'Version', values, none: undefined, isOfLines: false, isTime: false, addsUp: false },
+  ];
 }
 
 /** What an attribute of a dimension is asked for by. */
@@ -147,7 +163,7 @@ function fieldsOfLines({ carried, accounts, trees, periods, ages }: FieldSource)
       values: ageBands(ages).map(({ value, name }) => flat(value, name)),
       none: 'Not in open items',
     });
-  return fields.map((field) => ({ ...field, isOfLines: true, isTime: TIMES.has(field.by) }));
+  return fields.map((field) => ({ ...field, isOfLines: true, isTime: TIMES.has(field.by), addsUp: true }));
 }
 
 function fieldsOfBalances({ surroundings, dimensions, scope, carried, accounts }: FieldSource): BareField[] {
@@ -202,20 +218,25 @@ export function detailOf(
 }
 
 /**
- * Demands that the engine reads: those on entities name which count, those on accounts are told apart, since they choose
- * accounts and no postings.
+ * Demands that the engine reads: those on entities name which count, one on the version which it is; those on accounts are told
+ * apart, since they choose accounts and no postings.
  */
 export function engineDemands(
   where: readonly (DimensionCondition | Filter)[],
   fields: readonly Field[],
 ): { where: DimensionCondition[]; accounts: ((number: string) => boolean) | undefined } {
   const isOfAccounts = ({ dimension }: DimensionCondition) => dimension === 'account';
-  const all = where.map((demand) => ofNamedValues(demand, fields));
+  const areVersions = fields.some(({ by, addsUp }) => by === VERSION_FIELD && !addsUp);
+  const isOfVersions = ({ dimension }: DimensionCondition | Filter) => areVersions && dimension === VERSION_FIELD;
+  const all = where.filter((demand) => !isOfVersions(demand)).map((demand) => ofNamedValues(demand, fields));
   const named = all.filter(isOfAccounts);
+  // the innermost that names one: what stands below a version is of it
+  const version = where.findLast((demand) => isOfVersions(demand) && demand.has === 'in' && demand.values.length === 1);
   return {
-    where: all
-      .filter((demand) => !isOfAccounts(demand))
-      .map((demand) => ofAttribute(ofEntities(demand, fields), fields)),
+    where: [
+      ...all.filter((demand) => !isOfAccounts(demand)).map((demand) => ofAttribute(ofEntities(demand, fields), fields)),
+      ...(version ? [inVersion(version.values[0]!)] : []),
+    ],
     accounts:
       named.length === 0
         ? undefined

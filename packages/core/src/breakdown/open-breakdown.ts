@@ -1,14 +1,14 @@
 import type { Axis, Filter } from '../layout/breakdown-document';
-import type { Side } from '../layout/edit-breakdown';
+import { putAxis, type Side } from '../layout/edit-breakdown';
 import { conditionsOf } from '../statement/compile-layout';
 import type { Evaluation } from '../statement/evaluation';
 import { selectionsRead } from '../statement/open-books';
 import { BreakdownFrame, type BreakdownSource, type CutFrom } from './breakdown-frame';
 import { CellAmounts } from './cell-amounts';
 import { chooser } from './choose-steps';
-import type { Field } from './fields';
+import { VERSION_FIELD, type Field } from './fields';
 import { CHOOSE_ALL, type Choose } from './lay-out';
-import { pathKey } from './step';
+import { pathKey, type Path } from './step';
 import type { PartOfFigure } from './tell-apart';
 
 /** A breakdown ready to be evaluated and traced as a statement is, with the fields that it could stand by. */
@@ -33,7 +33,7 @@ const ALL: Record<Side, Choose> = { down: CHOOSE_ALL, across: CHOOSE_ALL };
 export function openBreakdown(given: BreakdownSource, from: 'all' | 'asked' = 'asked'): OpenedBreakdown {
   const source = withLargest(given);
   const frame = new BreakdownFrame(source);
-  const all = new CellAmounts(frame.evaluation(frame.laid(ALL), true, 'asked'));
+  const all = allAmounts(frame);
   const laid = frame.laid(choosers(source, frame, all));
   const keepsTotal = frame.axes.across.length === 0 || source.breakdown.totals !== 'left_out';
   const evaluation = frame.evaluation(laid, keepsTotal, from);
@@ -65,16 +65,34 @@ function largestOf(source: BreakdownSource, by: string, count: number, where: re
   const breakdown = { of, down: [{ by, order: { by: 'column' as const } }], across: [], where: [...where] };
   const asked = { ...source, breakdown };
   const frame = new BreakdownFrame(asked);
-  const all = new CellAmounts(frame.evaluation(frame.laid(ALL), true, 'asked'));
-  const steps = frame.laid(choosers(asked, frame, all)).down.map(({ path }) => path.at(-1)!);
+  const steps = frame.laid(choosers(asked, frame, allAmounts(frame))).down.map(({ path }) => path.at(-1)!);
   return steps.flatMap(({ kind, value }) => (kind === 'value' ? value : [])).slice(0, count);
 }
 
+/** The figures of all that could stand on the sides. */
+const allAmounts = (frame: BreakdownFrame): CellAmounts =>
+  new CellAmounts(frame.evaluation(frame.laid(ALL), true, 'asked'));
+
+/** The same with versions on the other side, where they stand on one: what is planned alone holds something, too. */
+function withVersionsOpposite(source: BreakdownSource, side: Side): CellAmounts | undefined {
+  const { breakdown } = source;
+  const versions = breakdown[side].find(({ by }) => by === VERSION_FIELD);
+  if (!versions) return undefined;
+  const other = side === 'down' ? 'across' : 'down';
+  return allAmounts(new BreakdownFrame({ ...source, breakdown: putAxis(breakdown, versions, { side: other, at: 0 }) }));
+}
+
 function choosers(
-  { breakdown: { of }, surroundings }: BreakdownSource,
+  source: BreakdownSource,
   { columns: { columns } }: BreakdownFrame,
   all: CellAmounts,
 ): Record<Side, Choose> {
+  const { breakdown, surroundings } = source;
+  const { of } = breakdown;
+  const opposite = { down: withVersionsOpposite(source, 'down'), across: withVersionsOpposite(source, 'across') };
+  const isOfVersion = ({ by }: Path[number]) => by === VERSION_FIELD;
+  const amountsOf = (side: Side, path: Path) => (path.some(isOfVersion) ? all : (opposite[side] ?? all));
+  const endsInVersion = (path: Path) => path.slice(-1).some(isOfVersion);
   /** The column that an axis is ordered by: the one it names, else the first of this year in what is shown. */
   const columnOf = ({ order }: Axis): string => {
     const named = order?.by === 'column' ? columns.find(({ id }) => id === order.column) : undefined;
@@ -87,11 +105,12 @@ function choosers(
   return {
     down: chooser({
       amountOf: (path, axis) => all.amount(`${of[0]}.${pathKey(path)}`, columnOf(axis)),
-      holds: (path) => of.some((item) => all.rowHolds(`${item}.${pathKey(path)}`)),
+      holds: (path) =>
+        of.some((item) => amountsOf('down', path).rowHolds(`${item}.${pathKey(path)}`, endsInVersion(path))),
     }),
     across: chooser({
       amountOf: (path, axis) => all.amount(of[0]!, `${columnOf(axis)}.${pathKey(path)}`),
-      holds: (path) => all.columnsHold(pathKey(path)),
+      holds: (path) => amountsOf('across', path).columnsHold(pathKey(path), endsInVersion(path)),
     }),
   };
 }

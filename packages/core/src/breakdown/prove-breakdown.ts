@@ -34,7 +34,7 @@ export function proveBreakdown(
     if (total === undefined) continue;
     const sums = figures.filter((column) => breakdown.rowIn(breakdown.row(total), column).additive);
     for (const whole of [total, ...openedUnder(breakdown, total)]) {
-      const below = rows.rows.filter(({ branch, parent }) => branch && parent === whole);
+      const below = rows.rows.filter(({ branch, parent }) => branch?.addsUp && parent === whole);
       for (const { index } of below.length > 0 ? sums : []) {
         const [of, ...each] = [whole, ...below.map((row) => row.index)].map((row) => amount(row, index));
         if (of === null || of === undefined || each.includes(null)) continue;
@@ -57,7 +57,8 @@ function offAcross(breakdown: Evaluation, amount: (row: number, column: number) 
   let off: number | null = null;
   for (const total of figures.filter(({ under }) => !under?.branch)) {
     const isOfTotal = ({ source, rowsOn }: CompiledColumn) => source === total.source && rowsOn === total.rowsOn;
-    const parts = figures.filter((column) => isOfTotal(column) && column.under?.branch?.isOpen === false);
+    const isPart = (column: CompiledColumn) => column.under?.branch?.addsUp && !column.under.branch.isOpen;
+    const parts = figures.filter((column) => isOfTotal(column) && isPart(column));
     if (parts.length === 0) continue;
     for (const row of rows.rows.slice(0, rows.layoutEnd)) {
       if (!hasFigures(row) || !breakdown.rowIn(row, total).additive) continue;

@@ -42,9 +42,36 @@ export const demandsOf = (path: Path): NamedCondition[] => path.flatMap(({ deman
 /** A path one step further: a deeper value of the same axis takes the place of the one above it. */
 export const extended = (path: Path, step: Step): Path => [...path.filter(({ axis }) => axis !== step.axis), step];
 
+/** Where the values of a field stand: each of them in all its places, and those below each. */
+interface Places {
+  of: ReadonlyMap<string, readonly FieldValue[]>;
+  below: ReadonlyMap<string, readonly FieldValue[]>;
+}
+
+const placesOf = new WeakMap<readonly FieldValue[], Places>();
+
+/** Found once: fields may have thousands of values, and each of them is asked for. */
+function placesIn({ values }: Field): Places {
+  const known = placesOf.get(values);
+  if (known) return known;
+  const by = (keyOf: (each: FieldValue) => string) => {
+    const found = new Map<string, FieldValue[]>();
+    for (const each of values) {
+      const others = found.get(keyOf(each));
+      if (others) others.push(each);
+      else found.set(keyOf(each), [each]);
+    }
+    return found;
+  };
+  const places = { of: by(({ value }) => value), below: by(({ parent }) => parent) };
+  placesOf.set(values, places);
+  return places;
+}
+
 /** @param above what it stands below */
-function ofValue(axis: number, { by, values }: Field, { value, name, parent }: FieldValue, above?: Step): Step {
-  const places = values.filter((each) => each.value === value);
+function ofValue(axis: number, field: Field, { value, name, parent }: FieldValue, above?: Step): Step {
+  const { by } = field;
+  const places = placesIn(field).of.get(value)!;
   const others = places.flatMap((each) => (each.parent === '' ? [] : each.parent));
   const here: NamedCondition[] =
     places.length <= 1
@@ -104,8 +131,9 @@ export function stepsBelow(path: Path, axes: readonly Axis[], fields: readonly F
   const fieldAt = (axis: number) => fields.find(({ by }) => by === axes[axis]?.by);
   if (last?.kind === 'rest') return [...last.together];
   if (last?.kind === 'value') {
-    const below = fieldAt(last.axis)!.values.filter(({ parent }) => parent === last.value);
-    const { isPosted } = fieldAt(last.axis)!.values.find(({ value }) => value === last.value)!;
+    const places = placesIn(fieldAt(last.axis)!);
+    const below = places.below.get(last.value) ?? [];
+    const { isPosted } = places.of.get(last.value)![0]!;
     const values = below.map((value) => ofValue(last.axis, fieldAt(last.axis)!, value, last));
     if (below.length > 0) return isPosted ? [...values, ofItself(last, below)] : values;
   }

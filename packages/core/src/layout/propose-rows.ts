@@ -102,18 +102,11 @@ function balanceSheetRows(
   };
   const ofNature = (nature: Account['nature']) => accounts.filter((account) => account.nature === nature);
   const result = () => [
-    make.accounts(
-      'Result for the year',
-      [
-        { by: 'nature', nature: 'income' },
-        { by: 'nature', nature: 'expense' },
-      ],
-      {
-        orientation: 'credit',
-        reads: 'closing',
-        direction: 'neutral',
-      },
-    ),
+    make.accounts('Result for the year', natures('income', 'expense'), {
+      orientation: 'credit',
+      reads: 'closing',
+      direction: 'neutral',
+    }),
   ];
   const assets = make.group('Total assets', { orientation: 'debit', style: 'result' }, () =>
     byHeading(ofNature('asset'), 'debit'),
@@ -208,12 +201,7 @@ function cashFlowRows(
       : [
           make.accounts(
             'Profit for the period',
-            ruled.size === 0
-              ? [
-                  { by: 'nature', nature: 'income' },
-                  { by: 'nature', nature: 'expense' },
-                ]
-              : results.map(({ number }) => ({ by: 'account', number })),
+            ruled.size === 0 ? natures('income', 'expense') : results.map(({ number }) => ({ by: 'account', number })),
             flow,
           ),
         ];
@@ -231,17 +219,40 @@ function cashFlowRows(
     group('Cash flow from investing activities', 'investing'),
     group('Cash flow from financing activities', 'financing'),
   ].filter(({ children }) => children.length > 0);
+  const beside = [
+    ...cashBesideFlows(make),
+    make.accounts('Rounding, and exchange differences in the result', natures('asset', 'liability', 'equity'), {
+      ...{ reads: 'exchange_difference', orientation: 'credit', direction: 'neutral', whenEmpty: 'hide' },
+    }),
+  ];
   const change = make.sum(
     'Change in cash',
-    groups.map(({ id }) => ({ id, sign: 1 })),
+    [...groups, ...beside].map(({ id }) => ({ id, sign: 1 })),
     { direction: 'neutral' },
   );
   const cash = (label: string, reads: RowReading) =>
     make.accounts(label, [{ by: 'role', role: 'cash' }], { reads, orientation: 'debit', direction: 'neutral' });
   return {
     result: change.id,
-    rows: [...groups, change, cash('Cash at the beginning', 'opening'), cash('Cash at the end', 'closing')],
+    rows: [...groups, ...beside, change, cash('Cash at the beginning', 'opening'), cash('Cash at the end', 'closing')],
   };
+}
+
+const natures = (...all: Account['nature'][]): AccountsRow['accounts']['include'] =>
+  all.map((nature) => ({ by: 'nature', nature }));
+
+/** What of cash no flow tells, of groups and in other currencies: what rates do to it, and what entities bring and take. */
+function cashBesideFlows(make: RowMaker): Row[] {
+  const row = (label: string, reads: RowReading, include: AccountSelector[]) =>
+    make.accounts(label, include, { reads, orientation: 'debit', direction: 'neutral', whenEmpty: 'hide' });
+  const of = (role: string): AccountSelector[] => [{ by: 'role', role }];
+  return [
+    row('Effect of exchange rates on cash', 'exchange_difference', of('cash')),
+    row('Cash that came with entities', 'entered', of('cash')),
+    row('Gain on entities that came', 'entered', of('bargain_purchase_gain')),
+    row('Cash that went with entities', 'left', of('cash')),
+    row('Gain on entities that went, in their holders’ books', 'left', of('disposal_gain')),
+  ];
 }
 
 /** What rows can be proposed for; a trial balance is of no purpose of its own. */

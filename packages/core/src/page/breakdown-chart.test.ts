@@ -9,7 +9,7 @@ const head = (id: string, block: string, more: Partial<ColumnHead> = {}): Column
   ...{ notation: 'actual', span: null, held: null, flags: [], hideFromExport: false },
   ...more,
 });
-const branch = (key: string, isOpen = false) => ({ key, canOpen: true, isOpen });
+const branch = (key: string, isOpen = false) => ({ key, canOpen: true, isOpen, addsUp: true });
 const row = (id: string, amounts: readonly (number | null)[], more: Partial<StatementRow> = {}): StatementRow => ({
   ...{ id, label: id, kind: 'accounts', style: 'detail', depth: 0, decimals: null, note: '', hideFromExport: false },
   ...{ opened: false, isEmpty: false, branch: branch(id) },
@@ -93,6 +93,9 @@ describe('charts of a breakdown', () => {
     const unknown = { ...values, points: [[{ now: null, base: 0 }, values.points[0]![1]!], ...values.points.slice(1)] };
     expect(chartsOf(unknown)).toEqual(['bars', 'heat_map']);
     expect([chartOf(unknown, 'treemap'), chartOf(values, 'treemap')]).toEqual(['bars', 'treemap']);
+    // versions beside each other are no parts of anything
+    expect(chartsOf({ ...values, addUp: { rows: false, across: true } })).toEqual(['bars', 'stacked', 'heat_map']);
+    expect(chartsOf({ ...values, addUp: { rows: true, across: false } })).toEqual(['bars', 'heat_map']);
     for (const kind of chartsOf(values)) expect(heightOf(kind, values)).toBeGreaterThan(80);
   });
 

@@ -65,6 +65,12 @@ class Drawing {
     this.labels = values.rows.map(({ label }) => label);
   }
 
+  /** How a row is drawn: as its version is, else as the column. */
+  private styleOf(index: number): Record<string, unknown> {
+    const { rows, notation } = this.values;
+    return barStyle(rows[index]!.notation ?? notation.now);
+  }
+
   /** One set of bars for each value across, on one scale. */
   bars(): ChartOption {
     const { across, points, notation, names } = this.values;
@@ -114,7 +120,7 @@ class Drawing {
             data: points.map((row, index) => ({
               value: row[at]!.now,
               row: this.idOf(index),
-              itemStyle: this.isChosen(index) ? { color: BRASS } : barStyle(notation.now),
+              itemStyle: this.isChosen(index) ? { color: BRASS } : this.styleOf(index),
               ...(!isLonger(row[at]!) && { label: this.label(row[at]!.now, sideOf(row[at]!)) }),
             })),
           },
@@ -194,7 +200,7 @@ class Drawing {
 
   /** The largest first, and how much of all they make up together. */
   pareto(): ChartOption {
-    const { points, notation, names } = this.values;
+    const { points, names } = this.values;
     const order = points.map(([point], at) => ({ at, amount: point?.now ?? 0 })).sort((a, b) => b.amount - a.amount);
     const total = order.reduce((sum, { amount }) => sum + amount, 0);
     let sum = 0;
@@ -220,7 +226,7 @@ class Drawing {
           data: order.map(({ at, amount }) => ({
             value: amount,
             row: this.idOf(at),
-            itemStyle: this.isChosen(at) ? { color: BRASS } : barStyle(notation.now),
+            itemStyle: this.isChosen(at) ? { color: BRASS } : this.styleOf(at),
             label: this.label(amount, 'top'),
           })),
         },

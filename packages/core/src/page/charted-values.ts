@@ -15,11 +15,13 @@ export interface Point {
 /** What charts of a breakdown are drawn from. */
 export interface ChartedValues {
   /** Values that are told apart no further, in the order in which they stand. */
-  rows: { id: string; label: string }[];
+  rows: { id: string; label: string; notation?: Notation }[];
   /** Values across the page, without their total; one without a name where nothing stands across. */
   across: string[];
   /** By row, then across. */
   points: Point[][];
+  /** Whether rows, and what stands across, add up. */
+  addUp: { rows: boolean; across: boolean };
   /** By row, over the columns of a series such as months; empty where the columns are no series. */
   series: { labels: string[]; values: (number | null)[][] };
   notation: { now: Notation; base: Notation | undefined };
@@ -58,8 +60,13 @@ export function chartedValues({ columns, rows }: Pick<StatementSheet, 'columns' 
   const asRead = (amount: number | null) => (amount === null ? null : sign * amount + 0);
   const inSeries = ofNow.filter(({ head }) => head.block === now.head.block);
   return {
-    rows: leaves.map((row) => ({ id: row.id, label: labelIn(rows, row) })),
+    rows: leaves.map((row) => ({ id: row.id, label: labelIn(rows, row), ...drawnOf(row) })),
     across: isAcross ? namesOf(places.map((block) => columns.find((head) => head.block === block)!)) : [''],
+    addUp: {
+      // what stands under a version adds up with nothing of another
+      rows: leaves.every(({ branch }) => branch!.version === undefined),
+      across: places.every((block) => columns.find((head) => head.block === block)!.branch?.addsUp !== false),
+    },
     points: leaves.map((row) =>
       places.map((block) => ({
         now: asRead(amountAt(row, now.head.source, block)),
@@ -86,6 +93,9 @@ function namesOf(heads: readonly ColumnHead[]): string[] {
   return heads.map(({ blockLabel }) => (isShared ? blockLabel.replace(` · ${span}`, '') : blockLabel));
 }
 
+/** How a value is drawn that is of a version. */
+const drawnOf = ({ branch }: StatementRow) => (branch?.version ? { notation: branch.version.notation } : {});
+
 /** A value with those that it stands below. */
 function labelIn(rows: readonly StatementRow[], row: StatementRow): string {
   const at = rows.indexOf(row);
@@ -99,13 +109,14 @@ function labelIn(rows: readonly StatementRow[], row: StatementRow): string {
 }
 
 /** The charts that can be drawn of some values, the plainest first; parts of a whole only where all of them are known. */
-export function chartsOf({ across, series, points }: ChartedValues): ChartKind[] {
-  if (series.labels.length > 0) return ['lines', ...(areWhole(series.values) ? (['stacked_months'] as const) : [])];
+export function chartsOf({ across, series, points, addUp }: ChartedValues): ChartKind[] {
+  if (series.labels.length > 0)
+    return ['lines', ...(addUp.rows && areWhole(series.values) ? (['stacked_months'] as const) : [])];
   const amounts = points.map((row) => row.map(({ now }) => now));
-  const areParts = amounts.flat().every((amount) => amount !== null && amount >= 0);
+  const areParts = addUp.rows && addUp.across && amounts.flat().every((amount) => amount !== null && amount >= 0);
   return [
     'bars',
-    ...(across.length > 1 && areWhole(amounts) ? (['stacked'] as const) : []),
+    ...(across.length > 1 && addUp.across && areWhole(amounts) ? (['stacked'] as const) : []),
     ...(across.length > 1 ? (['heat_map'] as const) : []),
     ...(areParts && across.length === 1 ? (['pareto'] as const) : []),
     ...(areParts ? (['treemap'] as const) : []),

@@ -81,7 +81,7 @@ export function partsFormula(
 ): LiveFormula | undefined {
   const { rows } = evaluation.input.rows;
   const column = evaluation.column(node.column);
-  const parts = rows.filter(({ branch, parent }) => branch && parent === node.row);
+  const parts = rows.filter(({ branch, parent }) => branch?.addsUp && parent === node.row);
   if (parts.length === 0 || !evaluation.rowIn(rows[node.row]!, column).additive) return undefined;
   const cells = parts.map(({ index }) => ({ ...node, row: index }));
   const amounts = cells.map((cell) => evaluation.figure(cell).amount);

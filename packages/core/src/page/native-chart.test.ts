@@ -25,6 +25,7 @@ const VALUES: ChartedValues = {
       { now: null, base: 0 },
     ],
   ],
+  addUp: { rows: true, across: true },
   series: { labels: [], values: [] },
   notation: { now: 'actual', base: 'plan' },
   names: { now: 'Actual', base: 'Plan' },

@@ -129,7 +129,7 @@ function shareExpression(evaluation: Evaluation, row: CompiledRow, column: Share
 /** A value of a breakdown among those that it stands with; what stands together, or for no value, has no place. */
 function rankedExpression(evaluation: Evaluation, row: CompiledRow, { kind, of }: RankedColumn): Expression {
   const beside = evaluation.besides(row);
-  if (!row.additive || !beside.includes(row)) return undefinedBecause('not_meaningful');
+  if (!row.additive || !beside.includes(row) || !row.branch?.addsUp) return undefinedBecause('not_meaningful');
   const cell = ({ index }: CompiledRow): TraceNode => ({ at: 'cell', row: index, column: of });
   if (kind === 'running_total') return plus(...beside.slice(0, beside.indexOf(row) + 1).map(cell));
   const among = beside.filter((each) => each !== row && isRanked(each));
@@ -209,7 +209,7 @@ function rowExpression(
   const cell = (rowIndex: number): TraceNode => ({ at: 'cell', row: rowIndex, column: column.index });
   switch (rule.from) {
     case 'accounts': {
-      const reason = evaluation.columnReason(column as FigureColumn);
+      const reason = evaluation.columnReason(column as FigureColumn, rule.members[0]?.where);
       if (reason) return undefinedBecause(reason.reason, reason.origin);
       return plus(
         ...rule.members.map((_, member) => ({

@@ -10,6 +10,7 @@ import { comparisonFlags } from './comparison-flags';
 import { heldPeriods, partsOf } from './held-periods';
 import { hasSpan, isAtEnd, type HeadContext } from './head-context';
 import { inWords } from '../words/in-words';
+import { versionNotation } from './version-notation';
 
 /** IBCS notation of what a column shows: actual solid dark, an earlier year lighter, plan outlined, forecast hatched; `empty` holds nothing yet. */
 export type Notation = 'actual' | 'prior_year' | 'plan' | 'forecast' | 'empty' | 'none';
@@ -135,13 +136,14 @@ function notationOf(
     const parts = new Set(partsOf(column, all).map((part) => notationOf(part, all, context)));
     return MOST_TO_COME.find((notation) => parts.has(notation)) ?? 'empty';
   }
+  if (column.isByVersion) return 'none';
   const held = heldPeriods(column, all, context);
   if (!held || held.held + held.adjustments === 0) return 'empty';
   const { surroundings, calendar } = context;
   const { version } = column.selection;
   const isPast = column.span && column.span.to <= actualUpTo(column.selection, surroundings, calendar);
   if (version === ACTUAL || isPast) return column.yearsBack > 0 ? 'prior_year' : 'actual';
-  return surroundings.versions.find(({ code }) => code === version)?.kind === 'forecast' ? 'forecast' : 'plan';
+  return versionNotation(version, surroundings.versions);
 }
 
 function derivedLabel(
@@ -252,6 +254,7 @@ function spanLabel(column: FigureColumn | TotalColumn, context: HeadContext): { 
   ]
     .filter(Boolean)
     .join(', ');
+  if (column.isByVersion) return { label: 'By version', note };
   if (!isActual) return { label: versionName(selection.version, context), note };
   if (yearsBack === 0 && last.ordinal === at.ordinal) return { label: 'Actual', note };
   if (yearsBack === 0) return { label: `${periodShort(last)} ${last.end.slice(0, 4)}`, note };

@@ -4,6 +4,7 @@ import type { FormulaNode } from '../formula/formula';
 import type { Issue } from '../issue/issue';
 import type { Row, RowReading, RowStyle } from '../layout/row-layout';
 import type { DimensionCondition } from '../cube/dimension-condition';
+import type { VersionNotation } from './version-notation';
 
 /** An account in a row: its debit-positive figure enters times `weight`, of the postings that meet the conditions. */
 export interface Member {
@@ -65,6 +66,10 @@ export interface Branch {
   key: string;
   canOpen: boolean;
   isOpen: boolean;
+  /** Whether the values it stands with add up to what they stand below; versions do not. */
+  addsUp: boolean;
+  /** The version that it is of, where it stands for one or below one. */
+  version?: { code: string; notation: VersionNotation };
 }
 
 export interface CompiledRows {

@@ -21,6 +21,7 @@ import { referenceKey, type FormulaReference } from '../formula/formula';
 import { CoreError } from '../issue/issue';
 import { narrowed } from '../books/books-selection';
 import { countedAccount, countedIn } from '../books/counted';
+import { versionIn } from '../books/version-demand';
 import { slot, type LedgerSlice } from '../books/ledger-slice';
 import type { LayoutPurpose } from '../layout/row-layout';
 import { foldedEnd, type FiscalPeriod } from '../period/fiscal-calendar';
@@ -78,6 +79,9 @@ export class Evaluation {
   /** Books of a column under a row's conditions, found once. */
   private readonly booksRead: Map<Member['where'], number>[] = [];
   private readonly currencies: Currency[] = [];
+  /** Columns as rows of another version read them, by column and version; their indexes stand behind all columns. */
+  private readonly inVersions: Map<string, FigureColumn>[] = [];
+  private readCount = 0;
   private siblings: Map<number | undefined, CompiledRow[]> | undefined;
   readonly books: OpenBooks;
 
@@ -249,9 +253,10 @@ export class Evaluation {
     return (rule as Extract<CompiledRow['rule'], { from: 'accounts' }>).members[member]!;
   }
 
-  private accountExpression(node: Extract<TraceNode, { at: 'account' }>, column: FigureColumn): Expression {
+  private accountExpression(node: Extract<TraceNode, { at: 'account' }>, shown: FigureColumn): Expression {
     const row = this.row(node.row);
     const { account, weight, where } = this.memberOf(node);
+    const column = this.asRead(shown, where);
     if (column.accounts?.has(account) === false) return plus();
     const sign = row.shownSign * (row.orientation === 'credit' ? -1 : 1) * weight;
     const { flowPart } = column;
@@ -331,8 +336,28 @@ export class Evaluation {
     return isFlow(account) && account.nature !== 'equity';
   }
 
-  /** Why a whole column is undefined, if it is. */
-  columnReason(column: FigureColumn): Missing | undefined {
+  /** A column as a row reads it: its months hang on the version that the row asks for. */
+  private asRead(column: FigureColumn, where: Member['where'] = NO_CONDITIONS): FigureColumn {
+    const version = column.selection.isOfShown && versionIn(where);
+    if (version === undefined || version === column.selection.version) return column;
+    const known = (this.inVersions[column.index] ??= new Map());
+    let read = known.get(version);
+    if (!read) {
+      const { selection, loadedBy } = column;
+      read = {
+        ...column,
+        index: this.input.columns.columns.length + this.readCount++,
+        selection: { ...selection, version },
+        ...(loadedBy && { loadedBy: { ...loadedBy, version } }),
+      };
+      known.set(version, read);
+    }
+    return read;
+  }
+
+  /** Why a whole column is undefined to a row that asks for some postings, if it is. */
+  columnReason(shown: FigureColumn, where?: Member['where']): Missing | undefined {
+    const column = this.asRead(shown, where);
     const missing = this.books.missing(this.booksOf(column));
     if (missing) return missing;
     if (!column.span) return { reason: 'no_data' };

@@ -1,5 +1,6 @@
 import { ACTUAL, isNamed, isOfAll } from '../books/books-selection';
 import { isCounting } from '../books/counted';
+import { isOfVersion, versionIn } from '../books/version-demand';
 import { LINE_FIELDS } from '../books/line-detail';
 import { conditionKey, type DimensionCondition } from '../cube/dimension-condition';
 import { isWritten } from '../cube/written-conditions';
@@ -30,16 +31,20 @@ export function linesOfCell(evaluation: Evaluation, rowIndex: number, columnInde
   if (column.kind !== 'figure' || !column.span || !row.additive || !row.flow) return undefined;
   const { selection, measure, accounts: counted, span } = column;
   const isPlain = selection.scope === undefined && selection.rates === undefined && selection.likeFor === undefined;
-  if (!isPlain || selection.version !== ACTUAL || selection.basis !== 'reported' || column.flowPart) return undefined;
+  if (!isPlain || selection.basis !== 'reported' || column.flowPart) return undefined;
   if (measure !== 'by_nature' && measure !== 'movement') return undefined;
   const members = membersUnder(evaluation, row.index)?.filter(({ account }) => counted?.has(account) !== false) ?? [];
   const [first] = members;
   const keyOf = ({ where }: Member) => where.map(conditionKey).sort().join(';');
   if (!first || members.some((member) => keyOf(member) !== keyOf(first))) return undefined;
   const demands = [...selection.where, ...first.where];
+  const version = (selection.isOfShown && versionIn(first.where)) ?? selection.version;
+  if (version !== ACTUAL) return undefined;
   const entities = demands.filter(({ dimension }) => dimension === 'entity');
   const named = entities.length > 0 ? entities.flatMap(({ values }) => values) : namedIn(selection.member);
-  const where = demands.filter((demand) => demand.dimension !== 'entity' && !isCounting(demand));
+  const where = demands.filter(
+    (demand) => demand.dimension !== 'entity' && !isCounting(demand) && !isOfVersion(demand),
+  );
   const isOrganisedElse = ({ dimension }: DimensionCondition) => hangsElse(evaluation, dimension, selection.organised);
   if (!named || named.length > 1 || where.some(isUnlisted) || where.some(isOrganisedElse)) return undefined;
   const { periods } = evaluation.input.slice.calendar;

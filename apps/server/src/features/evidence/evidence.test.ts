@@ -1,6 +1,7 @@
 import type { FastifyInstance } from 'fastify';
 import type { EvidenceView } from '@margin-lens/contract';
 import type { BalanceEvidence } from '@margin-lens/core';
+import { adjust } from '../../../test/adjusting';
 import { asking } from '../../../test/asking';
 import { attachFile } from '../../../test/attach-file';
 import { onStore } from '../../../test/opened-store';
@@ -55,21 +56,7 @@ describe('balances of an entity', () => {
 
   it('are open again once the balance moves', async () => {
     await save([cash()]);
-    const line = {
-      description: '',
-      partner: '',
-      document: '',
-      currency: '',
-      currencyAmount: '',
-      debit: '',
-      credit: '',
-    };
-    const lines = [
-      { ...line, account: '1000', debit: '10.00' },
-      { ...line, account: '4000', credit: '10.00' },
-    ];
-    const sale = { entity: 'ONE', date: '2026-02-28', period: '', reason: 'Late sale', reverses: false, lines };
-    expect((await ask('POST', '/adjustments', sale)).status).toBe(200);
+    expect((await adjust(ask, '2026-02-28', '4000', '10.00')).status).toBe(200);
     expect((await read()).rows[0]).toMatchObject({ state: 'differs', was: 120_000, difference: 1_000, isOpen: true });
   });
 

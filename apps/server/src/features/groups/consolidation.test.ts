@@ -1,6 +1,6 @@
 import type { TraceView } from '@margin-lens/contract';
 import { STANDARD_COLUMNS } from '@margin-lens/core';
-import { closings, expectCase, figuresOf } from '../../../test/case04-checks';
+import { closings, expectCase, expectCashFlow, figuresOf } from '../../../test/case04-checks';
 import {
   ACQUISITIONS,
   book,
@@ -389,8 +389,10 @@ describe('goodwill', () => {
       { entity, date: '2025-06-01', account: '1000', amount: amount.startsWith('-') ? amount.slice(1) : `-${amount}` },
     ];
     const net = row['identifiable_net_assets']!;
+    // months are read as far as something is posted
+    const later = booked('VEL', '2025-12-01', '3200', -1);
     await serve(
-      casePackage('.', ['VEL', 'OSK'], [...post('VEL', '1700', spent), ...post('OSK', '3000', `-${net}`)], {
+      casePackage('.', ['VEL', 'OSK'], [...post('VEL', '1700', spent), ...post('OSK', '3000', `-${net}`), ...later], {
         'accounts.csv': chart(
           ['1000', 'Cash', 'asset', 'cash'],
           ['1600', 'Goodwill', 'asset', 'goodwill'],
@@ -414,6 +416,7 @@ describe('goodwill', () => {
       minorOf(row[column]),
     );
     expect(shown).toEqual([-nci! + 0, goodwill, -gain! + 0, 0, 0]);
+    await expectCashFlow(ask, '2025-12');
   });
 });
 

@@ -6,6 +6,7 @@ import {
   isFlow,
   minorOf,
   missingInWords,
+  monthsBetween,
   periodName,
   ratesNeeded,
   slot,
@@ -23,6 +24,9 @@ import { gapsOf } from './eliminations-view';
 import { openGroup, type OpenGroup } from './open-group';
 import { pairsView } from './pairs-view';
 import { structureView } from './structure-view';
+
+/** Months that the results of an associate may be older than the group's. @source IAS 28.34 */
+const MONTHS_APART = 3;
 
 type Entity = Readiness['entities'][number];
 type Step = Entity['steps'][number];
@@ -171,15 +175,29 @@ class EntityReadiness {
   private delivered(): Step {
     const { period, member } = this;
     const { name } = this.held;
-    const month = periodName(this.looked.at);
+    const month = periodName(period ?? this.looked.at);
     const has = member && period && this.books.read(member.entity).holdsData[period.ordinal] === 1;
     if (has) return { step: 'delivered', state: 'done', says: readinessWords.postings(month) };
-    const stated = this.looked.scope.consolidated!.facts.associateResults.some(
-      (row) => row.entity === this.held.code && row.period === this.looked.at.key,
-    );
-    if (this.isAssociate && stated) return { step: 'delivered', state: 'done', says: readinessWords.stated(month) };
+    const stated = this.lastStated();
+    if (stated) {
+      const told = periodName(stated);
+      const isLate = monthsBetween(stated.end, this.looked.at.end) > MONTHS_APART;
+      if (isLate) this.find('delivery', readinessWords.notStated(name, told));
+      return { step: 'delivered', state: isLate ? 'open' : 'done', says: readinessWords.stated(told) };
+    }
     this.find('delivery', readinessWords.notDelivered(name, month));
     return { step: 'delivered', state: 'open', says: readinessWords.noPostings(month) };
+  }
+
+  /** The last period up to the one that is looked at that an associate without books has said its result of. */
+  private lastStated() {
+    const { scope, at } = this.looked;
+    const told = new Set(
+      scope
+        .consolidated!.facts.associateResults.filter(({ entity }) => this.isAssociate && entity === this.held.code)
+        .map(({ period }) => period),
+    );
+    return scope.calendar.calendar.periods.findLast(({ key, ordinal }) => ordinal <= at.ordinal && told.has(key));
   }
 
   private async checked(reading: ReadingThread): Promise<Step> {

@@ -1,5 +1,5 @@
 import type { Readiness } from '@margin-lens/contract';
-import { casePackage, OWNERSHIP, tableOf, type CaseLine } from '../../../test/case04-package';
+import { booked, casePackage, OWNERSHIP, SMALL_CHART, tableOf, type CaseLine } from '../../../test/case04-package';
 import { servedPackage } from '../../../test/served-app';
 import { tinyFiles } from '../../../test/tiny-package';
 
@@ -75,6 +75,38 @@ describe('the readiness of a group', () => {
     expect(said('stock')).toEqual([
       ['CON', expect.stringContaining('goods of OSK entity for 40.00 EUR without a margin')],
     ]);
+  });
+
+  // IAS 28.34: statements of an associate are at most three months older
+  it('takes what an associate says of its results for a delivery for three months, and what was sold for done', async () => {
+    await serve(
+      casePackage('.', ['VEL', 'QUO', 'OSK'], booked('VEL', '2025-01-01', '3000', -100), {
+        'accounts.csv': SMALL_CHART,
+        'ownership.csv': tableOf(
+          OWNERSHIP,
+          'VEL,QUO,2025-01-01,30,equity',
+          'VEL,OSK,2024-01-01,80,full',
+          'VEL,OSK,2025-01-01,0,full',
+        ),
+        'associate_results.csv': tableOf('entity,period,profit,other_reserves,dividend', 'QUO,FY2025-P03,200,,'),
+      }),
+    );
+    const told = async (month: string) => {
+      const { entities, findings } = (await ask<Readiness>('GET', `/groups/CON/readiness?as_at=2025-${month}`)).body;
+      const associate = entities.find(({ code }) => code === 'QUO')!;
+      return {
+        delivered: associate.steps[0],
+        found: findings.filter(({ scope, kind }) => scope === 'QUO' || kind === 'owners').map(({ says }) => says),
+      };
+    };
+    const says = 'results said to March 2025';
+    const lacks = expect.stringContaining('what was paid is not said') as string;
+    expect(await told('06')).toEqual({ delivered: { step: 'delivered', state: 'done', says }, found: [lacks] });
+    expect(await told('07')).toEqual({
+      delivered: { step: 'delivered', state: 'open', says },
+      found: [lacks, 'QUO entity has said no results after March 2025.'],
+    });
+    expect((await told('02')).delivered).toMatchObject({ state: 'open', says: 'no postings in February 2025' });
   });
 
   it('is asked of groups alone', async () => {

@@ -53,7 +53,7 @@ export function structureView({ filled: model, viewer }: Snapshot, code: string,
       model,
       ({ investor, investee }) => everHeld.has(investee) && maySee(viewer, investor) && maySee(viewer, investee),
     ),
-    notes: [...orphansOf(model, at.end), ...gapsOf(model, everHeld)]
+    notes: [...orphansOf(model), ...gapsOf(model, everHeld)]
       .filter(({ entity }) => maySee(viewer, entity))
       .map(({ words }) => words),
   };
@@ -107,15 +107,13 @@ interface Note {
   words: string;
 }
 
-/** Entities that nobody holds on a day and that head no group. */
-function orphansOf(model: WorkspaceModel, day: string): Note[] {
-  const held = new Set(
-    sharesOn(model.holdings, day).flatMap((each) => (Number(each.percent) > 0 ? each.investee : [])),
-  );
+/** Entities that nobody holds, then or at any other time, and that head no group. */
+function orphansOf(model: WorkspaceModel): Note[] {
+  const held = new Set(model.holdings.map(({ investee }) => investee));
   const heads = new Set(model.groups.map(({ topEntity }) => topEntity));
   return model.entities
     .filter(({ code }) => !held.has(code) && !heads.has(code))
-    .map(({ code, name }) => ({ entity: code, words: structureWords.heldByNobody(name, dayInWords(day)) }));
+    .map(({ code, name }) => ({ entity: code, words: structureWords.heldByNobody(name) }));
 }
 
 /** Days on which nobody held an entity that was held before and is again. */

@@ -26,16 +26,18 @@ export async function translationView(snapshot: Snapshot, query: TranslationQuer
   return {
     scope: { code: scope.code, name: scope.name, currency: scope.currency.code },
     asAt: { key: at.key, name: periodName(at) },
-    entities: translated.map(({ entity: { code, name, currency } }) => {
+    entities: translated.map(({ entity: { code, name, currency, translation } }) => {
+      const isTemporal = translation === 'temporal';
       const isPart = scope.members.length > 1;
       const slice = books.ofScope(scope, isPart ? { ...WHOLE_BOOKS, member: code } : WHOLE_BOOKS);
       const lines = translationProof(slice, first.ordinal, at.ordinal);
       const others = [...new Set(lines.flatMap((line) => line.others.map(({ account }) => account)))].sort(
         (a, b) => a - b,
       );
-      const reserve = model.accounts.find(({ role }) => role === 'translation_reserve')?.number;
+      const takes = isTemporal ? 'exchange_gain' : 'translation_reserve';
+      const reserve = model.accounts.find(({ role }) => role === takes)?.number;
       return {
-        ...{ code, name, currency: currency.code },
+        ...{ code, name, currency: currency.code, isTemporal },
         others: others.map((account) => ({
           number: model.accounts[account]!.number,
           name: model.accounts[account]!.name,

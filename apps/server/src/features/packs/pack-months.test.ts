@@ -1,5 +1,6 @@
 import type { PackReadiness, PackSince } from '@margin-lens/contract';
 import type { PackPage } from '@margin-lens/core';
+import { adjust } from '../../../test/adjusting';
 import { CONTEXT, PACK, packFiles, servedPacks, wordsOf } from '../../../test/served-packs';
 
 const { ask, serve, previewed } = servedPacks();
@@ -8,22 +9,7 @@ describe('a pack of the next month', () => {
   const since = async (context: Record<string, string> = CONTEXT) =>
     (await ask<PackSince>('POST', '/packs/since', { pack: PACK, context })).body;
   const issue = (isIssued = true) => ask('POST', '/packs/monthly/issues', { scope: 'ONE', as_at: '2026-01', isIssued });
-  const post = (date: string, account: string, credit: string) => {
-    const line = {
-      description: '',
-      partner: '',
-      document: '',
-      currency: '',
-      currencyAmount: '',
-      debit: '',
-      credit: '',
-    };
-    const lines = [
-      { ...line, account: '1000', debit: credit },
-      { ...line, account, credit },
-    ];
-    return ask('POST', '/adjustments', { entity: 'ONE', date, period: '', reason: 'Late', reverses: false, lines });
-  };
+  const post = (date: string, account: string, amount: string) => adjust(ask, date, account, amount);
 
   // by hand: January has sales alone, rent comes in February; then 10 more of sales are posted to January
   it('says what is new since the month before, and what of that month moved since its pack was issued', async () => {

@@ -16,6 +16,7 @@ import {
   outlineOf,
   proveBreakdown,
   readItem,
+  VERSION_FIELD,
   WHOLE_BOOKS,
   type Axis,
   type Books,
@@ -47,7 +48,8 @@ export function breakdownOf(document: FiguresPage, { breakdown }: StatementConte
 
 /** Demands of a breakdown on values that the workspace knows by name: all but those on what is told otherwise. */
 export function namedValues({ where = [] }: Breakdown, { attributes }: WorkspaceModel): DimensionCondition[] {
-  const toldOtherwise = new Set<string>(['entity', 'account', AGE, ...LINE_FIELDS, ...attributes.map(attributeName)]);
+  const others = ['entity', 'account', AGE, VERSION_FIELD];
+  const toldOtherwise = new Set<string>([...others, ...LINE_FIELDS, ...attributes.map(attributeName)]);
   return where.flatMap(({ dimension, has, values }) =>
     toldOtherwise.has(dimension) || has === 'between' || has === 'contains' || has === 'top'
       ? []

@@ -32,10 +32,10 @@ export async function fieldsView(
   const shown = new Set(
     [...(breakdown?.definition.down ?? []), ...(breakdown?.definition.across ?? [])].map((axis) => axis.by),
   );
-  const told = fields.map(({ by, name, values, isOfLines, isTime }) => {
-    const field = { by, name, values: values.length, isOfLines, isTime, isShown: shown.has(by) };
-    // what lines carry is read when it is asked for
-    if (isOfLines) return { ...field, held: null, told: null };
+  const told = fields.map(({ by, name, values, isOfLines, isTime, addsUp }) => {
+    const field = { by, name, values: values.length, isOfLines, isTime, addsUp, isShown: shown.has(by) };
+    // what lines carry is read when it is asked for; versions tell nothing apart
+    if (isOfLines || !addsUp) return { ...field, held: null, told: null };
     const found = partsOfCell({ ...ofCell, breakdown: { ...asked, down: [{ by }] } }, cell.column);
     const held = found?.parts.filter(({ isValue }) => isValue).length ?? 0;
     const part = found && held > 0 ? toldApart(found.parts, found.isChange) : undefined;

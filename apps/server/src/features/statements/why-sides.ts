@@ -24,11 +24,18 @@ export function changeIn({ evaluation }: OpenedStatement, cell: string): Change 
   return node && changeOf(evaluation, node);
 }
 
-/** What a side of a change shows: the version's name. */
+/** What a side of a change shows: the version's name, that of its row where rows are told apart by versions. */
 export function versionName(evaluation: Evaluation, model: WorkspaceModel, node: Change['of']): string {
   const column = node.at === 'cell' ? evaluation.input.columns.columns[node.column]! : undefined;
-  const version = column?.kind === 'figure' ? column.selection.version : '';
-  return model.version(version)?.name ?? 'Actual';
+  const own = column?.kind === 'figure' ? column.selection.version : '';
+  return model.version(rowVersion(evaluation, node)?.code ?? own)?.name ?? 'Actual';
+}
+
+/** The version that a row asks for of a column that leaves it to rows. */
+function rowVersion({ input: { rows, columns } }: Evaluation, node: Change['of']) {
+  if (node.at !== 'cell') return undefined;
+  const column = columns.columns[node.column]!;
+  return column.kind === 'figure' && column.isByVersion ? rows.rows[node.row]!.branch?.version : undefined;
 }
 
 type Sides = Pick<WhyView, 'of' | 'base' | 'ofNotation' | 'baseNotation'>;
@@ -42,7 +49,8 @@ export function sidesShown(evaluation: Evaluation, model: WorkspaceModel, { of, 
   if (of.at !== 'cell' || base.at !== 'cell') return { ...names, ofNotation: 'actual', baseNotation: 'actual' };
   const heads = headsOf(evaluation);
   const [now, before] = [heads[of.column]!, heads[base.column]!];
-  const notations = { ofNotation: drawnAs(now), baseNotation: drawnAs(before) };
+  const drawn = (node: Change['of'], head: typeof now) => rowVersion(evaluation, node)?.notation ?? drawnAs(head);
+  const notations = { ofNotation: drawn(of, now), baseNotation: drawn(base, before) };
   if (names.of !== names.base) return { ...names, ...notations };
   const full = (label: string, note: string) => [label, note].filter(Boolean).join(', ');
   if (now.label !== before.label) return { of: now.label, base: before.label, ...notations };

@@ -3,7 +3,8 @@ import type { AllocationEffectView } from '@margin-lens/contract';
 import { exactFigure } from '@margin-lens/core/shown';
 import { Api } from '../shared/api';
 import { asked } from '../shared/asked';
-import { asAtText, ContextStore } from '../shared/context-store';
+import { ContextStore } from '../shared/context-store';
+import { asAtText } from '../shared/view-context';
 
 /** What an allocation that is kept does in the year so far: by value, what each step gives and takes. */
 @Component({

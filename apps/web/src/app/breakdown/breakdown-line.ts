@@ -4,7 +4,16 @@ import { MatDialog } from '@angular/material/dialog';
 import { MatDividerModule } from '@angular/material/divider';
 import { MatIconModule } from '@angular/material/icon';
 import { MatMenuModule } from '@angular/material/menu';
-import { itemOf, itemsInWords, rowsOf, turnItem, turnItems, turnMeasure, type ItemMeasure } from '@margin-lens/core';
+import {
+  itemOf,
+  itemsInWords,
+  rowsOf,
+  turnItem,
+  turnItems,
+  turnMeasure,
+  type Breakdown,
+  type ItemMeasure,
+} from '@margin-lens/core';
 import { setDemand } from '@margin-lens/core/shown';
 import { ContextStore } from '../shared/context-store';
 import { questionOf } from '../statement/statement-store';
@@ -19,6 +28,31 @@ const MEASURES: readonly { of: ItemMeasure | undefined; name: string }[] = [
   { of: 'lines', name: 'Journal lines' },
 ];
 
+/** What can be chosen of what is broken down. */
+interface MenuEntry {
+  key: string;
+  label: string;
+  depth: number;
+  /** Undefined where it is nothing that is shown or not. */
+  isShown: boolean | undefined;
+  isTooMuch: boolean;
+  /** Whether a line stands above it. */
+  isDivided: boolean;
+  next: () => Breakdown;
+}
+
+const entry = (
+  definition: Breakdown,
+  key: string,
+  label: string,
+  turn: (definition: Breakdown) => Breakdown,
+  more: Partial<MenuEntry> = {},
+): MenuEntry => ({
+  ...{ key, label, depth: 0, isShown: undefined, isDivided: false },
+  ...{ isTooMuch: turn(definition) === definition, next: () => turn(definition) },
+  ...more,
+});
+
 /** The sentence over a breakdown: what by what across what, and what of it alone; each part of it can be changed. */
 @Component({
   selector: 'ml-breakdown-line',
@@ -32,41 +66,21 @@ const MEASURES: readonly { of: ItemMeasure | undefined; name: string }[] = [
       </button>
       <mat-menu #items="matMenu">
         <ng-template matMenuContent>
-          @for (measure of measures(); track measure.of) {
+          @for (entry of entries(); track entry.key) {
+            @if (entry.isDivided) {
+              <mat-divider />
+            }
             <button
               mat-menu-item
               type="button"
-              role="menuitemcheckbox"
-              [attr.aria-checked]="measure.isShown"
-              [disabled]="measure.isTooMuch"
-              (click)="measureBy(measure.of)"
+              [role]="entry.isShown === undefined ? 'menuitem' : 'menuitemcheckbox'"
+              [attr.aria-checked]="entry.isShown ?? null"
+              [disabled]="entry.isTooMuch"
+              [style.padding-left.px]="16 + 14 * entry.depth"
+              (click)="store.change(entry.next())"
             >
-              {{ measure.name }}
-              @if (measure.isShown) {
-                <mat-icon svgIcon="check" />
-              }
-            </button>
-          }
-          @if (areSeveral()) {
-            <button mat-menu-item type="button" (click)="beside()">
-              {{ areBeside() ? 'Below each other' : 'Beside each other' }}
-            </button>
-          }
-          @if (measures().length > 0 || areSeveral()) {
-            <mat-divider />
-          }
-          @for (row of rows(); track row.id) {
-            <button
-              mat-menu-item
-              type="button"
-              role="menuitemcheckbox"
-              [attr.aria-checked]="row.isShown"
-              [disabled]="row.isTooMuch"
-              [style.padding-left.px]="16 + 14 * row.depth"
-              (click)="turn(row.id)"
-            >
-              {{ row.label }}
-              @if (row.isShown) {
+              {{ entry.label }}
+              @if (entry.isShown) {
                 <mat-icon svgIcon="check" />
               }
             </button>
@@ -149,32 +163,30 @@ export class BreakdownLine {
     const labels = new Map(this.rows().map(({ id, label }) => [id, label]));
     return itemsInWords(this.store.definition()?.of ?? [], (row) => labels.get(row));
   });
-  protected readonly rows = computed(() => {
+  private readonly rows = computed(() => {
+    const shown = new Set(rowsOf(this.store.definition() ?? { of: [] }));
+    return (this.store.shown()?.rows ?? []).map((row) => ({ ...row, isShown: shown.has(row.id) }));
+  });
+  /** What of the rows that are shown is measured, how they stand to each other, and which they are. */
+  protected readonly entries = computed((): MenuEntry[] => {
     const definition = this.store.definition();
     if (!definition) return [];
-    const shown = new Set(rowsOf(definition));
-    return (this.store.shown()?.rows ?? []).map((row) => ({
-      ...row,
-      isShown: shown.has(row.id),
-      isTooMuch: turnItem(definition, row.id) === definition,
-    }));
+    const measured = this.rows().flatMap(({ id, isShown, isMeasured }) => (isShown && isMeasured ? id : []));
+    const measures = (measured.length === 0 ? [] : MEASURES).map(({ of, name }) =>
+      entry(definition, `measure ${of ?? ''}`, name, (given) => turnMeasure(given, of, measured), {
+        isShown: measured.every((id) => definition.of.includes(itemOf(id, of))),
+      }),
+    );
+    const words = definition.items === 'beside' ? 'Below each other' : 'Beside each other';
+    const ways = definition.of.length > 1 ? [entry(definition, 'beside', words, turnItems)] : [];
+    const above = measures.length + ways.length;
+    const rows = this.rows().map(({ id, label, depth, isShown }, at) =>
+      entry(definition, `row ${id}`, label, (given) => turnItem(given, id), {
+        ...{ depth, isShown, isDivided: at === 0 && above > 0 },
+      }),
+    );
+    return [...measures, ...ways, ...rows];
   });
-  /** Rows that are shown and can be measured. */
-  private readonly measured = computed(() =>
-    this.rows().flatMap(({ id, isShown, isMeasured }) => (isShown && isMeasured ? id : [])),
-  );
-  /** What can be measured of the rows that are shown. */
-  protected readonly measures = computed(() => {
-    const [definition, measured] = [this.store.definition(), this.measured()];
-    if (!definition || measured.length === 0) return [];
-    return MEASURES.map((measure) => ({
-      ...measure,
-      isShown: measured.every((of) => definition.of.includes(itemOf(of, measure.of))),
-      isTooMuch: turnMeasure(definition, measure.of, measured) === definition,
-    }));
-  });
-  protected readonly areSeveral = computed(() => (this.store.definition()?.of.length ?? 0) > 1);
-  protected readonly areBeside = computed(() => this.store.definition()?.items === 'beside');
   /** With only what is marked left. */
   protected readonly onlyMarked = computed(() => this.store.only(this.store.marked()));
   protected readonly canSwap = computed(() => {
@@ -188,18 +200,6 @@ export class BreakdownLine {
     const named = this.store.shown()?.demands ?? [];
     return (this.store.definition()?.where ?? []).map(({ dimension: by }, at) => ({ by, words: named[at] ?? by }));
   });
-
-  protected turn(row: string): void {
-    this.store.change(turnItem(this.store.definition()!, row));
-  }
-
-  protected measureBy(measure: ItemMeasure | undefined): void {
-    this.store.change(turnMeasure(this.store.definition()!, measure, this.measured()));
-  }
-
-  protected beside(): void {
-    this.store.change(turnItems(this.store.definition()!));
-  }
 
   protected ask(by: string): void {
     const definition = this.store.definition();

@@ -11,7 +11,8 @@ import type { ComparisonQuery, ComparisonView } from '@margin-lens/contract';
 import { countText } from '@margin-lens/core/shown';
 import { amountText } from '../ledger-screen/ledger-text';
 import { Api } from '../shared/api';
-import { asAtText, ContextStore } from '../shared/context-store';
+import { ContextStore } from '../shared/context-store';
+import { asAtText } from '../shared/view-context';
 import { momentInWords } from '../shared/moment';
 import { CountPipe } from '../shared/count-pipe';
 

@@ -18,7 +18,8 @@ import {
 import type { ExceptionRowView, FigureView } from '@margin-lens/contract';
 import { Beside } from '../shared/beside';
 import { Api } from '../shared/api';
-import { asAtText, ContextStore } from '../shared/context-store';
+import { ContextStore } from '../shared/context-store';
+import { asAtText } from '../shared/view-context';
 import { laterMonths } from '../shared/later-months';
 import { EmptyState } from '../shared/empty-state';
 import { ErrorState } from '../shared/error-state';

@@ -14,7 +14,8 @@ import { MatDividerModule } from '@angular/material/divider';
 import { MatIconModule } from '@angular/material/icon';
 import { MatMenuModule } from '@angular/material/menu';
 import { Beside, BESIDE } from '../shared/beside';
-import { asAtText, ContextStore } from '../shared/context-store';
+import { ContextStore } from '../shared/context-store';
+import { asAtText } from '../shared/view-context';
 import { WorkspaceStore } from '../shared/workspace-store';
 import { placesBeside } from './places-beside';
 

@@ -1,6 +1,7 @@
 import { effect, inject, Injectable } from '@angular/core';
 import { Beside } from '../shared/beside';
-import { asAtText, ContextStore } from '../shared/context-store';
+import { ContextStore } from '../shared/context-store';
+import { asAtText } from '../shared/view-context';
 
 /** What the pane does: it says where it is, goes where it is sent, and leaves when it is told to. */
 @Injectable({ providedIn: 'root' })

@@ -4,7 +4,7 @@ import { RouterLink, RouterLinkActive } from '@angular/router';
 import { openFindings } from '../shared/open-findings';
 import { NO_LINES } from '../ledger-screen/ledger-text';
 import { BooksCheckStore } from '../shared/books-check-store';
-import { NEW_STATEMENT } from '../shared/context-store';
+import { NEW_STATEMENT } from '../shared/view-context';
 import { TieOutsStore } from '../shared/tie-outs-store';
 import { WorkspaceStore } from '../shared/workspace-store';
 import { PLACES, WITHOUT_BOOKS, type Place } from './places';

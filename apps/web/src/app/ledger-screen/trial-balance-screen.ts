@@ -10,7 +10,8 @@ import { RouterLink } from '@angular/router';
 import type { TrialBalanceQuery } from '@margin-lens/contract';
 import { trialBalancePage, trialBalanceProof } from '@margin-lens/core/shown';
 import { Api } from '../shared/api';
-import { asAtText, ContextStore, type ViewContext } from '../shared/context-store';
+import { ContextStore } from '../shared/context-store';
+import { asAtText, type ViewContext } from '../shared/view-context';
 import { Paper } from '../shared/paper';
 import { NO_LINES, VIEWS } from './ledger-text';
 

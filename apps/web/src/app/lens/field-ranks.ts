@@ -126,7 +126,12 @@ export class FieldRanks {
         says: 'What would tell the most about this figure',
         fields: shown(({ held, isShown }) => held !== null && (held > 0 || isShown)),
       },
-      { id: 'fields-of-lines', says: 'From the journal lines', fields: shown(({ held }) => held === null) },
+      {
+        id: 'fields-of-lines',
+        says: 'From the journal lines',
+        fields: shown(({ held, addsUp }) => held === null && addsUp),
+      },
+      { id: 'fields-beside', says: 'One beside the other', fields: shown(({ addsUp }) => !addsUp) },
     ].filter(({ id, fields: found }) => id === 'field-ranks' || found.length > 0);
   });
   protected readonly others = computed(() =>

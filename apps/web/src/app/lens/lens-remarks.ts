@@ -2,7 +2,7 @@ import type { StatementContext, StatementView } from '@margin-lens/contract';
 import type { Quotable, RemarkPlace } from '../remarks/remarks-panel';
 import { allRows } from '@margin-lens/core/shown';
 import type { ToExplain } from '../remarks/explanation-words';
-import type { ViewContext } from '../shared/context-store';
+import type { ViewContext } from '../shared/view-context';
 import { laterMonths } from '../shared/later-months';
 
 const rowOf = (view: StatementView, cell: string) => allRows(view).find(({ id }) => id === cell.split('~')[0]);

@@ -3,7 +3,7 @@ import { MatButtonModule } from '@angular/material/button';
 import { RouterLink } from '@angular/router';
 import { dayOfYear, exactFigure, noteOf } from '@margin-lens/core/shown';
 import type { TraceView } from '@margin-lens/contract';
-import { NEW_STATEMENT, NO_FILTER } from '../shared/context-store';
+import { NEW_STATEMENT, NO_FILTER } from '../shared/view-context';
 import { labelWords, levelHeading, namedBy, proofOf, SUMS, unitAfter } from './lens-text';
 import { CountPipe } from '../shared/count-pipe';
 

@@ -9,7 +9,7 @@ import { MatSelectModule } from '@angular/material/select';
 import { switchMap, takeWhile, timer } from 'rxjs';
 import type { ErrorReply, PackContext, PackFormat, PackRunView, PackTarget, PackView } from '@margin-lens/contract';
 import { PacksApi } from './packs-api';
-import { scopeOf } from '../shared/context-store';
+import { scopeOf } from '../shared/view-context';
 import { InWordsPipe } from '../shared/in-words-pipe';
 import { WorkspaceStore } from '../shared/workspace-store';
 

@@ -16,7 +16,8 @@ import type {
 import { GroupApi } from '../shared/group-api';
 import { SetupApi } from '../shared/setup-api';
 import { asked } from '../shared/asked';
-import { asAtText, ContextStore } from '../shared/context-store';
+import { ContextStore } from '../shared/context-store';
+import { asAtText } from '../shared/view-context';
 import { EmptyState } from '../shared/empty-state';
 import { SaveButtons } from '../shared/save-buttons';
 import { Screen } from '../shared/screen';

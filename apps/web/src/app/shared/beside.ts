@@ -1,6 +1,7 @@
 import { effect, inject, Injectable, signal, untracked } from '@angular/core';
 import type { StatementContext } from '@margin-lens/contract';
-import { asAtText, ContextStore } from './context-store';
+import { ContextStore } from './context-store';
+import { asAtText } from './view-context';
 
 /** What stands beside, in the address of the window. */
 export const BESIDE = 'beside';

@@ -3,7 +3,8 @@ import { asked } from './asked';
 import { switchMap, timer } from 'rxjs';
 import type { BooksCheckQuery, Seen } from '@margin-lens/contract';
 import { Api } from './api';
-import { asAtText, ContextStore } from './context-store';
+import { ContextStore } from './context-store';
+import { asAtText } from './view-context';
 import { WorkspaceStore } from './workspace-store';
 
 /** Months stepped through within this time are not checked, so that a held key waits for nothing. */

@@ -1,7 +1,7 @@
 import type { WorkspaceView } from '@margin-lens/contract';
 import type { ColumnBasis } from '@margin-lens/core';
 import type { Choices } from './choice';
-import { asAtText, scopeOf } from './context-store';
+import { asAtText, scopeOf } from './view-context';
 
 export const UNITS: readonly Choices<1 | 1000 | 1_000_000>[] = [
   { value: 1, name: 'Whole units' },

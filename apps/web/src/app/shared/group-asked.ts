@@ -1,5 +1,6 @@
 import { computed, inject, type Signal } from '@angular/core';
-import { asAtText, ContextStore } from './context-store';
+import { ContextStore } from './context-store';
+import { asAtText } from './view-context';
 import { WorkspaceStore } from './workspace-store';
 
 /** What is asked of a group. */

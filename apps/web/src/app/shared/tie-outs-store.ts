@@ -4,7 +4,8 @@ import { switchMap, timer } from 'rxjs';
 import { Api } from './api';
 import { currencyUnit } from './currency-unit';
 import { lightOf, type TieOut } from './tie-outs';
-import { asAtText, ContextStore } from './context-store';
+import { ContextStore } from './context-store';
+import { asAtText } from './view-context';
 import { WorkspaceStore } from './workspace-store';
 
 /** Months stepped through within this time are not checked, so that a held key waits for nothing. */

@@ -22,7 +22,7 @@ import { ChartsView } from '../charts/charts-view';
 import { CHART_COLUMNS } from '@margin-lens/core/shown';
 import { MatDialog } from '@angular/material/dialog';
 import type { BreakdownDocument } from '@margin-lens/core';
-import { concatMap } from 'rxjs';
+import { concatMap, first } from 'rxjs';
 import type { ErrorReply } from '@margin-lens/contract';
 import { AxisList } from '../breakdown/axis-list';
 import { BreakdownChart } from '../breakdown/breakdown-chart';
@@ -322,7 +322,10 @@ export class StatementScreen {
       .subscribe((id) => {
         if (id === undefined) return;
         this.workspaces.reload();
-        this.contexts.openBreakdown(id);
+        // with the columns that it is kept with, which the workspace says
+        this.workspaces.loaded$
+          .pipe(first(({ breakdowns }) => breakdowns.some((each) => each.id === id)))
+          .subscribe(() => this.contexts.openBreakdown(id));
       });
   }
 

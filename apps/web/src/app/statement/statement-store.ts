@@ -4,7 +4,8 @@ import { tap } from 'rxjs';
 import type { StatementContext } from '@margin-lens/contract';
 import { CHART_COLUMNS } from '@margin-lens/core/shown';
 import { Api } from '../shared/api';
-import { asAtText, ContextStore, type ViewContext } from '../shared/context-store';
+import { ContextStore } from '../shared/context-store';
+import { asAtText, type ViewContext } from '../shared/view-context';
 import { ShownStatement } from '../shared/shown-statement';
 
 /** The question that a context asks of the server; charts read columns of their own, and no row laid open. */

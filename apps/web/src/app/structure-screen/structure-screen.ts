@@ -10,7 +10,8 @@ import type { ShareLineView, ShareView, StructureView } from '@margin-lens/contr
 import { GroupApi } from '../shared/group-api';
 import { SetupApi } from '../shared/setup-api';
 import { asked } from '../shared/asked';
-import { asAtText, ContextStore } from '../shared/context-store';
+import { ContextStore } from '../shared/context-store';
+import { asAtText } from '../shared/view-context';
 import { EmptyState } from '../shared/empty-state';
 import { Screen } from '../shared/screen';
 import { WorkspaceStore } from '../shared/workspace-store';

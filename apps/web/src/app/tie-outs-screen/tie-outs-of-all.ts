@@ -5,7 +5,8 @@ import { catchError, concatMap, from, map, of, scan, startWith } from 'rxjs';
 import type { ErrorReply, TieOutsView } from '@margin-lens/contract';
 import { Api } from '../shared/api';
 import { asked } from '../shared/asked';
-import { asAtText, ContextStore, scopeOf } from '../shared/context-store';
+import { ContextStore } from '../shared/context-store';
+import { asAtText, scopeOf } from '../shared/view-context';
 import { CHECK_WORDS } from '../shared/tie-outs';
 import { WorkspaceStore } from '../shared/workspace-store';
 

@@ -18,7 +18,8 @@ import type { TranslationProof } from '@margin-lens/contract';
 import { LensStore } from '../lens/lens-store';
 import { TracePath } from '../lens/trace-path';
 import { GroupApi } from '../shared/group-api';
-import { asAtText, ContextStore } from '../shared/context-store';
+import { ContextStore } from '../shared/context-store';
+import { asAtText } from '../shared/view-context';
 import { asked } from '../shared/asked';
 import { EmptyState } from '../shared/empty-state';
 import { Screen } from '../shared/screen';
@@ -31,6 +32,7 @@ type Month = Entity['months'][number];
 /** The month of an entity whose movement is traced. */
 interface Traced {
   entity: string;
+  isTemporal: boolean;
   month: string;
   name: string;
   path: readonly string[];
@@ -93,7 +95,8 @@ export class TranslationScreen {
 
   protected trace(entity: Entity, { key, name, address }: Month): void {
     if (address === null) return;
-    this.traced.set({ entity: entity.code, month: key, name: `${entity.name}, ${name}`, path: [address] });
+    const { code, isTemporal } = entity;
+    this.traced.set({ entity: code, isTemporal, month: key, name: `${entity.name}, ${name}`, path: [address] });
     afterNextRender({ read: () => this.path()?.focusTerms() }, { injector: this.injector });
   }
 

@@ -1,5 +1,5 @@
 import { SAMPLE_WORKSPACE } from '../testing/sample-view';
-import { asAtText, resolveContext } from './context-store';
+import { asAtText, resolveContext } from './view-context';
 
 const resolve = (query: Record<string, string>, statement?: string) =>
   resolveContext(SAMPLE_WORKSPACE, statement, query);
