@@ -17,7 +17,7 @@ const onBundles = { globalSetup: path.join(import.meta.dirname, 'jest.bundles.mj
 /** @type {import('jest').Config} */
 export default {
   // holds here alone: Jest takes no notice of it inside a project
-  testTimeout: 20_000,
+  testTimeout: 120_000, // ends what hangs; machines differ in speed by more than twice
   maxWorkers: 2,
   projects: [
     node('core', 'packages/core'),

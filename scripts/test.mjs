@@ -74,35 +74,46 @@ async function counted(name, file, read, command, args, options) {
   console.log(`\n== ${name} (${secondsSince(started).toFixed(0)} s)`);
   const { code } = await runStep(name, command, args, { isShownAtOnce: true, ...options });
   try {
-    const { passed, failed, files } = read(JSON.parse(readFileSync(file, 'utf8')));
+    const { passed, failed, failures, files } = read(JSON.parse(readFileSync(file, 'utf8')));
     totals.passed += passed;
     totals.failed += failed === 0 && code !== 0 ? 1 : failed;
+    failedTests.push(...failures);
     slowest.push([name, files.sort(([, a], [, b]) => b - a).slice(0, SLOWEST_SHOWN)]);
   } catch {
     totals.failed++;
   }
 }
 
+/** Tests that failed, by name: what each of them said stands far above. */
+const failedTests = [];
+
 const readJest = ({ numPassedTests, numFailedTests, numRuntimeErrorTestSuites, testResults }) => ({
   passed: numPassedTests,
   failed: numFailedTests + numRuntimeErrorTestSuites,
+  failures: testResults
+    .filter(({ status }) => status === 'failed')
+    .flatMap(({ name, assertionResults }) => {
+      const tests = assertionResults.filter(({ status }) => status === 'failed').map(({ fullName }) => fullName);
+      return (tests.length > 0 ? tests : ['did not run']).map((test) => `${path.relative(ROOT, name)}: ${test}`);
+    }),
   files: testResults.map(({ name, startTime, endTime }) => [path.relative(ROOT, name), (endTime - startTime) / 1000]),
 });
 
 /** Journeys that passed at their second try only: a race, in them or in the application, that is to be found. */
 const secondTries = [];
+const titlesOf = (specs, state) =>
+  specs.filter(({ tests }) => tests.some(({ status }) => status === state)).map(({ title }) => title);
 
 const specsIn = (suite) => [...suite.specs, ...(suite.suites ?? []).flatMap(specsIn)];
 const readPlaywright = ({ stats, errors, suites }) => {
   const specs = suites.flatMap(specsIn);
-  secondTries.push(
-    ...specs.filter(({ tests }) => tests.some(({ status }) => status === 'flaky')).map(({ title }) => title),
-  );
+  secondTries.push(...titlesOf(specs, 'flaky'));
   const secondsOf = ({ tests }) =>
     tests.flatMap(({ results }) => results).reduce((sum, { duration }) => sum + duration, 0);
   return {
     passed: stats.expected + stats.flaky,
     failed: stats.unexpected + errors.length, // errors: what kept journeys from running at all
+    failures: titlesOf(specs, 'unexpected'),
     files: specs.map((spec) => [spec.title, secondsOf(spec) / 1000]),
   };
 };
@@ -146,6 +157,7 @@ const row = ([name, seconds]) => `${seconds.toFixed(1).padStart(7)} s  ${name}`;
 console.log(`\nTook ${secondsSince(started).toFixed(0)} s:\n${times.map(row).join('\n')}`);
 for (const [name, files] of slowest) console.log(`\nSlowest of “${name}”:\n${files.map(row).join('\n')}`);
 
+if (failedTests.length > 0) console.error(`\nFailed:\n${failedTests.map((name) => `  ${name}`).join('\n')}`);
 if (secondTries.length > 0) console.error(`\nPassed at their second try only: ${secondTries.join('; ')}.`);
 const missing = missingTools();
 for (const { tool, debian } of missing) {

@@ -50,7 +50,7 @@ test('postings without a department are completed by rule: shown before it count
   await page.goto(`/ledger/missing-values/missing_departments?${AT}`);
   await page.getByTestId('put-away').click();
   // what is being read with the rules is let finish
-  await expect(page.getByTestId('empty')).toBeVisible({ timeout: 30_000 });
+  await expect(page.getByTestId('empty')).toBeVisible();
   await page.getByRole('button', { name: 'Undo' }).click();
   await expect(page.getByTestId('takes').last()).toContainText('EUR');
 });

@@ -13,7 +13,7 @@ test.describe('an empty workspace', () => {
     await expectAccessible(page);
 
     await page.getByTestId('folder').setInputFiles(DEMO_PACKAGE);
-    await expect(page.getByTestId('job')).toContainText('demo-package is in the books', { timeout: 40_000 });
+    await expect(page.getByTestId('job')).toContainText('demo-package is in the books');
     await expect(page.getByTestId('brought')).toContainText(/journals with [\d,]+ lines/);
     await expectAccessible(page);
 
@@ -39,7 +39,7 @@ test('a delivery with mistakes is refused with file, line, column and remedy', a
   await page.goto('/deliveries');
   await page.getByTestId('folder').setInputFiles(brokenPackage());
   const findings = page.locator('ml-findings-table');
-  await expect(findings).toBeVisible({ timeout: 40_000 });
+  await expect(findings).toBeVisible();
   await expect(findings.getByRole('row').filter({ hasText: '“6599”' })).toContainText(
     /journals\.csv.*1,?401.*account/s,
   );

@@ -16,9 +16,7 @@ async function typeInto(page: Page, column: number, text: string): Promise<void>
 
 test('a balance is held against evidence: typed, with its file, until the month can be issued', async ({ page }) => {
   await page.goto(`/evidence?${AT}`);
-  await expect(page.getByTestId('subtitle')).toContainText('50 balances, 11 open, of which 2 differ', {
-    timeout: 20_000,
-  });
+  await expect(page.getByTestId('subtitle')).toContainText('50 balances, 11 open, of which 2 differ');
   await expectAccessible(page);
   await page.getByLabel('Filter by Account').fill('1510');
   await expect(cell(page, 1)).toHaveText('Loss allowance');
@@ -62,8 +60,8 @@ test('the month-end checklist is written once, ticked off each month, and says w
   page,
 }) => {
   await page.goto(`/month-end?${AT}`);
-  await expect(page.getByTestId('subtitle')).toContainText('4 of 6 tasks are done', { timeout: 20_000 });
-  await expect(page.getByTestId('ready')).toContainText(/\d of \d+ are open/, { timeout: 20_000 });
+  await expect(page.getByTestId('subtitle')).toContainText('4 of 6 tasks are done');
+  await expect(page.getByTestId('ready')).toContainText(/\d of \d+ are open/);
   await expect(page.locator('[data-check="evidence"]')).toContainText('E. Okonkwo');
   await expectAccessible(page);
 
@@ -95,7 +93,7 @@ test('a variance is explained by what it is, and leads from the reported to the 
 }) => {
   await page.goto('/exceptions?scope=LMT&as_at=2026-08');
   const byKind = page.getByTestId('by-kind');
-  await expect(byKind).toContainText('Permanent(869)', { timeout: 20_000 });
+  await expect(byKind).toContainText('Permanent(869)');
   await expect(page.getByTestId('due')).toContainText('Materials and goods');
   await expect(page.getByTestId('due')).toContainText('has not come back');
 

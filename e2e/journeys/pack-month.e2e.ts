@@ -41,7 +41,7 @@ test('a month of a pack by mouse: built, explained, read for another, rolled for
   await page.goto(`/packs?${JULY}`);
   const begun = Date.now();
   await page.getByTestId('new-pack').click();
-  await expect(pages(page).getByRole('option')).toHaveCount(8, { timeout: 30_000 });
+  await expect(pages(page).getByRole('option')).toHaveCount(8);
   for (const title of UNWANTED) {
     await place(page, title).click();
     await page.getByTestId('remove-page').click();
@@ -70,7 +70,7 @@ test('a month of a pack by mouse: built, explained, read for another, rolled for
     await expect(page.getByText(why).first()).toBeVisible();
   }
   await page.goto(`/packs/five_pages?${JULY}`);
-  await expect(place(page, 'what moved')).not.toContainText('to explain', { timeout: 30_000 });
+  await expect(place(page, 'what moved')).not.toContainText('to explain');
   await place(page, 'what moved').click();
   await expect(sheet(page)).toContainText('Insurance paid for the July flood');
 
@@ -122,7 +122,7 @@ test('and built by keyboard alone', async ({ page }) => {
   ).toBeFocused();
   await page.keyboard.type('New pack');
   await page.keyboard.press('Enter');
-  await expect(pages(page).getByRole('option')).toHaveCount(8, { timeout: 30_000 });
+  await expect(pages(page).getByRole('option')).toHaveCount(8);
   await pages(page).focus();
   // the three last ones
   await page.keyboard.press('End');

@@ -226,7 +226,7 @@ describe('deliveries over HTTP', () => {
     expect((await answer(false)).json<ImportJobView>().state).toBe('cancelled');
     expect((await answer(true)).json<{ code: string }>().code).toBe('SRV_IMPORT_NOT_ASKED');
     expect(query(databaseFile, 'select count(*) as n from import_run')).toEqual([{ n: 1 }]);
-  }, 30_000);
+  });
 
   it('starts no workspace that has entities already, whoever asks', async () => {
     const post = async (url: string, payload: object) =>
@@ -246,7 +246,7 @@ describe('deliveries over HTTP', () => {
     );
     expect(refused).toMatchObject({ state: 'failed', error: { code: 'SRV_WORKSPACE_NOT_EMPTY' } });
     expect(query(databaseFile, "select count(*) as n from entity where code = 'X'")).toEqual([{ n: 0 }]);
-  }, 30_000);
+  });
 
   it('looks into a foreign file, checks it by its mapping, and writes it on the go-ahead; undone again', async () => {
     const post = async (url: string, payload: object) =>
@@ -296,7 +296,7 @@ describe('deliveries over HTTP', () => {
     const undo = () => app.inject({ method: 'POST', url: `${API}/import-runs/2/undo` });
     expect((await undo()).json()).toEqual({ journals: 1, lines: 2 });
     expect((await undo()).json<{ code: string }>().code).toBe('SRV_UNDO_NOT_LATEST');
-  }, 30_000);
+  });
 
   it('tells what was noticed while a file was looked into', async () => {
     const text =
@@ -304,7 +304,7 @@ describe('deliveries over HTTP', () => {
     const looked = await deliver({ 'march.csv': Buffer.from(text, 'utf16le') });
     expect(looked.inspection!.noticed).toMatchObject([{ code: 'CORE_TABLE_ENCODING_READ', severity: 'notice' }]);
     await app.inject({ method: 'DELETE', url: `${API}/imports/${looked.id}` });
-  }, 30_000);
+  });
 
   it('sends states as events until the end, with findings in words', async () => {
     const { id } = (await send(tinyFiles({ 'journals.csv': '' }))).json<ImportJobView>();
@@ -317,14 +317,14 @@ describe('deliveries over HTTP', () => {
       state: 'refused',
       findings: { errors: 1, shown: [{ code: 'CORE_TABLE_EMPTY', file: 'journals.csv' }] },
     });
-  }, 30_000);
+  });
 
   it('fails with words for what is not a package, and refuses names that leave the folder', async () => {
     const zip = await deliver({ 'delivery.zip': 'this is no zip file' });
     expect(zip).toMatchObject({ state: 'failed', error: { code: 'SRV_PACKAGE_UNREADABLE' } });
     expect((await send({ '../../evil.csv': 'x' })).json<{ code: string }>().code).toBe('SRV_IMPORT_FILE_NAME');
     expect((await send({})).json<{ code: string }>().code).toBe('SRV_IMPORT_NO_FILES');
-  }, 30_000);
+  });
 });
 
 describe('the web application', () => {

@@ -114,7 +114,7 @@ export { completionEffect } from './books/completion-effect';
 export { isReadIn, type LinesRead, type TextMatch } from './books/completed-balances';
 export { type Counted } from './books/counted';
 export { type DetailedLines } from './books/detailed-balances';
-export { attributeName, detailOf, VERSION_FIELD } from './breakdown/fields';
+export { attributeName, detailOf, meansVersions } from './breakdown/fields';
 export { numbersRead } from './breakdown/accounts-read';
 export { allRuns, blankSegment, debitsOf, runsOf, type Segment, SEGMENT_COLUMNS } from './cube/segment';
 export { mergeRuns, SegmentBuilder } from './cube/segment-builder';

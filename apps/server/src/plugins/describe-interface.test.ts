@@ -100,5 +100,5 @@ describe('the document of the interface', () => {
     const { port } = app.server.address() as AddressInfo;
     const { stdout } = await node('--import', 'tsx', program, `http://127.0.0.1:${port}`);
     expect(JSON.parse(stdout)).toEqual({ name: 'Income statement', label: 'Sales' });
-  }, 60_000);
+  });
 });

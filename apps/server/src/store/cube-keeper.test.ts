@@ -105,7 +105,7 @@ describe('the cube of a workspace', () => {
       }),
       { numRuns: someOf(8) },
     );
-  }, 60_000);
+  });
 });
 
 describe('the cube of an earlier revision', () => {
@@ -156,7 +156,7 @@ describe('a cube that is read for long', () => {
       expect(whole(await new CubeKeeper(file).at(began))).toEqual(rows);
     });
     await acting.close();
-  }, 30_000);
+  });
 });
 
 describe('the file of a cube', () => {

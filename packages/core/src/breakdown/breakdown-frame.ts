@@ -21,7 +21,7 @@ import type { Breakdown } from '../layout/breakdown-document';
 import { accountsRead } from './accounts-read';
 import { cutColumns, type Under } from './cut-columns';
 import { CutRows, type Cut } from './cut-rows';
-import { engineDemands, fieldsOf, VERSION_FIELD, type Field, type FieldSource } from './fields';
+import { engineDemands, fieldsOf, meansVersions, versionsAsked, type Field, type FieldSource } from './fields';
 import { layOut, type Choose, type Laid } from './lay-out';
 import { withMeasures } from './measured-rows';
 import { demandsOf, pathKey, pathLabel, type Path, type Step } from './step';
@@ -96,6 +96,8 @@ const TOTAL = 'Total';
 export class BreakdownFrame {
   readonly fields: readonly Field[];
   readonly axes: Record<Side, readonly Axis[]>;
+  /** What versions are asked for by, where they can be. */
+  private readonly versionsBy: string | undefined;
   readonly columns: CompiledColumns;
   private readonly layout: CompiledRows;
   /** Ids of the rows of the layout that are broken down. */
@@ -122,7 +124,7 @@ export class BreakdownFrame {
       ?.values[1];
     // a dimension of that name is what is meant
     const areAged = !surroundings.dimensions.some(({ name }) => name === AGE);
-    const isByRow = breakdown.down.some(({ by }) => by === VERSION_FIELD);
+    const isByRow = breakdown.down.some(({ by }) => meansVersions(by, surroundings));
     this.columns = {
       ...compiled,
       columns: compiled.columns.map((column) => {
@@ -141,6 +143,7 @@ export class BreakdownFrame {
       },
       ...{ ages: breakdown.ages ?? USUAL_AGES, periods: periodsIn(this.columns, slice.calendar) },
     });
+    this.versionsBy = this.fields.find(({ addsUp }) => !addsUp)?.by;
     const { down, across } = breakdown;
     const isKnown = ({ by }: Axis) => this.fields.some((field) => field.by === by);
     this.axes = { down: down.filter(isKnown), across: across.filter(isKnown) };
@@ -151,21 +154,29 @@ export class BreakdownFrame {
       ...[...down, ...across]
         .filter((axis) => !isKnown(axis))
         .map(({ by }) => issue('CORE_BREAKDOWN_FIELD', { field: by })),
+      ...this.issuesOfVersions(),
     ];
+  }
+
+  /** A figure is of one version: a filter that leaves another number of them says nothing where they do not stand. */
+  private issuesOfVersions(): Issue[] {
+    const asked = versionsAsked(this.source.breakdown.where ?? [], this.fields);
+    if (!asked || asked.length === 1) return [];
+    const stand = [...this.axes.down, ...this.axes.across].some((axis) => this.isOfVersions(axis));
+    if (asked.length > 1 && stand) return [];
+    const versions =
+      asked.length === 0 ? 'none of the versions' : asked.map((each) => this.versionName(each)).join(', ');
+    return [issue('CORE_BREAKDOWN_VERSIONS', { versions })];
   }
 
   laid(choose: Record<Side, Choose>): LaidSides {
     const { where = [] } = this.source.breakdown;
     // demands on versions say which of them stand there
-    const named = where.filter(({ dimension }) => dimension === VERSION_FIELD);
-    const isAsked = ({ value }: Step) => named.every(({ has, values }) => values.includes(value) === (has === 'in'));
+    const asked = versionsAsked(where, this.fields);
+    const isAsked = (step: Step) => !asked || !this.isOfVersions(step) || asked.includes(step.value);
     const lay = (side: Side) =>
       layOut(this.axes[side], this.fields, this.source.breakdown, (path, axis, steps) =>
-        choose[side](
-          path,
-          axis,
-          steps.filter((step) => this.addsUp([step]) || isAsked(step)),
-        ),
+        choose[side](path, axis, steps.filter(isAsked)),
       );
     return { down: lay('down'), across: lay('across') };
   }
@@ -228,7 +239,8 @@ export class BreakdownFrame {
    * where these are versions, which come to no total, behind all that is shown.
    */
   private rowsOf(laid: readonly Laid[], layout: CompiledRows, { accounts }: LedgerSlice): CompiledRows {
-    const { where } = this.source.breakdown;
+    const { breakdown, surroundings = ALONE } = this.source;
+    const { where } = breakdown;
     const rows = new CutRows(layout, accounts);
     const { areBeside, areVersions } = this;
     const areHeaded = this.items.length > 1 && laid.length > 0 && !areBeside;
@@ -254,7 +266,7 @@ export class BreakdownFrame {
       }
       const addTotal = () =>
         rows.add(index, this.cutOf([], where), {
-          ...{ id, label: !areBeside ? label : areVersions ? this.shownVersion : TOTAL },
+          ...{ id, label: !areBeside ? label : areVersions ? this.versionName(surroundings.shownVersion) : TOTAL },
           ...{ depth: 0, parent: undefined, whenEmpty: 'keep', shareBase: total },
           style: style === 'ratio' ? style : laid.length === 0 ? 'detail' : 'result',
         });
@@ -288,24 +300,28 @@ export class BreakdownFrame {
 
   /** Whether no step of a path stands for the same as those beside it. */
   private addsUp(path: Path): boolean {
-    return path.every((step) => this.fields.find(({ by }) => by === step.by)!.addsUp);
+    return !path.some((step) => this.isOfVersions(step));
+  }
+
+  /** Whether what is told apart so are versions. */
+  isOfVersions({ by }: Pick<Axis, 'by'>): boolean {
+    return by === this.versionsBy;
   }
 
   /** Whether versions stand first down the page. */
   private get areVersions(): boolean {
-    const [first] = this.axes.down;
-    return this.fields.some(({ by, addsUp }) => by === first?.by && !addsUp);
+    return this.axes.down.slice(0, 1).some((axis) => this.isOfVersions(axis));
   }
 
-  private get shownVersion(): string {
-    const { versions, shownVersion } = this.source.surroundings ?? ALONE;
-    return versions.find(({ code }) => code === shownVersion)?.name ?? 'Actual';
+  private versionName(sought: string): string {
+    const { versions } = this.source.surroundings ?? ALONE;
+    return versions.find(({ code }) => code === sought)?.name ?? 'Actual';
   }
 
   /** The version that a path leads to, or through. */
   private versionOf(path: Path): Pick<Branch, 'version'> {
     const { versions } = this.source.surroundings ?? ALONE;
-    const step = path.find((each) => !this.addsUp([each]));
+    const step = path.find((each) => this.isOfVersions(each));
     if (!step) return {};
     return { version: { code: step.value, notation: versionNotation(step.value, versions) } };
   }

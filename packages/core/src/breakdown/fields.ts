@@ -104,7 +104,11 @@ export function fieldsOf(source: FieldSource): Field[] {
 }
 
 /** What versions are asked for by. */
-export const VERSION_FIELD = 'version';
+const VERSION_FIELD = 'version';
+
+/** Whether versions are asked for, and no dimension of that name. */
+export const meansVersions = (by: string, { dimensions }: Pick<Surroundings, 'dimensions'>): boolean =>
+  by === VERSION_FIELD && !dimensions.some(({ name }) => name === by);
 
 /** The books and all versions, which stand in the place of the one that is shown; nothing where there are no versions. */
 function fieldsOfVersions({ surroundings: { versions } }: FieldSource): Field[] {
@@ -226,22 +230,37 @@ export function engineDemands(
   fields: readonly Field[],
 ): { where: DimensionCondition[]; accounts: ((number: string) => boolean) | undefined } {
   const isOfAccounts = ({ dimension }: DimensionCondition) => dimension === 'account';
-  const areVersions = fields.some(({ by, addsUp }) => by === VERSION_FIELD && !addsUp);
-  const isOfVersions = ({ dimension }: DimensionCondition | Filter) => areVersions && dimension === VERSION_FIELD;
-  const all = where.filter((demand) => !isOfVersions(demand)).map((demand) => ofNamedValues(demand, fields));
+  const versions = versionField(fields);
+  const all = where
+    .filter(({ dimension }) => dimension !== versions?.by)
+    .map((demand) => ofNamedValues(demand, fields));
   const named = all.filter(isOfAccounts);
-  // the innermost that names one: what stands below a version is of it
-  const version = where.findLast((demand) => isOfVersions(demand) && demand.has === 'in' && demand.values.length === 1);
+  const [version, ...others] = versionsAsked(where, fields) ?? [];
   return {
     where: [
       ...all.filter((demand) => !isOfAccounts(demand)).map((demand) => ofAttribute(ofEntities(demand, fields), fields)),
-      ...(version ? [inVersion(version.values[0]!)] : []),
+      ...(version !== undefined && others.length === 0 ? [inVersion(version)] : []),
     ],
     accounts:
       named.length === 0
         ? undefined
         : (number) => named.every(({ has, values }) => values.includes(number) === (has === 'in')),
   };
+}
+
+const versionField = (fields: readonly Field[]) => fields.find(({ by, addsUp }) => by === VERSION_FIELD && !addsUp);
+
+/** The versions that meet all demands on them; undefined where none is made. */
+export function versionsAsked(
+  where: readonly (DimensionCondition | Filter)[],
+  fields: readonly Field[],
+): string[] | undefined {
+  const field = versionField(fields);
+  const demands = where.filter(({ dimension }) => dimension === field?.by).map((each) => ofNamedValues(each, fields));
+  if (!field || demands.length === 0) return undefined;
+  const isAsked = (code: string) =>
+    demands.every(({ has, values }) => has === 'any' || (has !== 'none' && values.includes(code) === (has === 'in')));
+  return field.values.flatMap(({ value }) => (isAsked(value) ? value : []));
 }
 
 /** The order in which codes stand in a range: numbers in them by their size. */

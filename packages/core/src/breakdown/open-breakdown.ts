@@ -6,7 +6,7 @@ import { selectionsRead } from '../statement/open-books';
 import { BreakdownFrame, type BreakdownSource, type CutFrom } from './breakdown-frame';
 import { CellAmounts } from './cell-amounts';
 import { chooser } from './choose-steps';
-import { VERSION_FIELD, type Field } from './fields';
+import type { Field } from './fields';
 import { CHOOSE_ALL, type Choose } from './lay-out';
 import { pathKey, type Path } from './step';
 import type { PartOfFigure } from './tell-apart';
@@ -74,23 +74,21 @@ const allAmounts = (frame: BreakdownFrame): CellAmounts =>
   new CellAmounts(frame.evaluation(frame.laid(ALL), true, 'asked'));
 
 /** The same with versions on the other side, where they stand on one: what is planned alone holds something, too. */
-function withVersionsOpposite(source: BreakdownSource, side: Side): CellAmounts | undefined {
+function withVersionsOpposite(source: BreakdownSource, frame: BreakdownFrame, side: Side): CellAmounts | undefined {
   const { breakdown } = source;
-  const versions = breakdown[side].find(({ by }) => by === VERSION_FIELD);
+  const versions = frame.axes[side].find((axis) => frame.isOfVersions(axis));
   if (!versions) return undefined;
   const other = side === 'down' ? 'across' : 'down';
   return allAmounts(new BreakdownFrame({ ...source, breakdown: putAxis(breakdown, versions, { side: other, at: 0 }) }));
 }
 
-function choosers(
-  source: BreakdownSource,
-  { columns: { columns } }: BreakdownFrame,
-  all: CellAmounts,
-): Record<Side, Choose> {
+function choosers(source: BreakdownSource, frame: BreakdownFrame, all: CellAmounts): Record<Side, Choose> {
   const { breakdown, surroundings } = source;
   const { of } = breakdown;
-  const opposite = { down: withVersionsOpposite(source, 'down'), across: withVersionsOpposite(source, 'across') };
-  const isOfVersion = ({ by }: Path[number]) => by === VERSION_FIELD;
+  const { columns } = frame.columns;
+  const [down, across] = [withVersionsOpposite(source, frame, 'down'), withVersionsOpposite(source, frame, 'across')];
+  const opposite = { down, across };
+  const isOfVersion = (step: Path[number]) => frame.isOfVersions(step);
   const amountsOf = (side: Side, path: Path) => (path.some(isOfVersion) ? all : (opposite[side] ?? all));
   const endsInVersion = (path: Path) => path.slice(-1).some(isOfVersion);
   /** The column that an axis is ordered by: the one it names, else the first of this year in what is shown. */

@@ -364,6 +364,10 @@ export const ISSUE_CODES = {
     'There is no field “{field}” to break figures down by.',
     'Choose another one, or leave it out.',
   ),
+  CORE_BREAKDOWN_VERSIONS: notice(
+    'The filter on versions leaves {versions}, and a figure is of one.',
+    'Name one version, or put versions down or across the page.',
+  ),
   CORE_ALLOCATION_GONE: notice(
     'There is no allocation “{allocation}”: costs stand as they were posted.',
     'Choose another one beside the filter, or bring it back.',

@@ -109,7 +109,7 @@ describe('the workspace as a ledger package', () => {
       }),
       { numRuns: someOf(12) },
     );
-  }, 60_000);
+  });
 
   it('carries what was said about findings of the books check', async () => {
     const file = await workspaceOf();

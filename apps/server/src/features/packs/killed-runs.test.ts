@@ -42,5 +42,5 @@ describe('packs for many, whose server is killed', () => {
     expect(server(file, temporary).status).toBe(0);
     expect(filesIn(temporary)).toEqual([]);
     expect(documents()).toEqual(before);
-  }, 60_000);
+  });
 });

@@ -45,7 +45,7 @@ beforeAll(async () => {
     const reply = await app.inject({ method: 'POST', url: '/api/v1/documents', payload: { document } });
     if (reply.statusCode >= 300) throw new Error(reply.body);
   }
-}, 60_000);
+});
 afterAll(() => app.close());
 
 interface ReadSeries {
@@ -99,7 +99,7 @@ describe.each(Object.entries(FILES))('charts of a pack as %s', (format, folder) 
   let charts: ReadSeries[][];
   beforeAll(async () => {
     charts = await chartsOf(await exported(format), folder);
-  }, 60_000);
+  });
 
   it('are charts, several where values stand across the page', () => {
     expect(charts).toHaveLength(4 + 6);
@@ -151,5 +151,5 @@ describeWith('soffice', 'wide tables of documents and slides', () => {
       const words = new Set(pdfWords(pdf).flat());
       expect([name, wanted.filter((word) => !words.has(word))]).toEqual([name, []]);
     }
-  }, 120_000);
+  });
 });

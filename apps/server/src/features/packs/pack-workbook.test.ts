@@ -13,7 +13,7 @@ const DEMO = demoWorkspace();
 
 beforeAll(async () => {
   app = await buildApp({ databaseFile: DEMO, webRoot: '/nonexistent' });
-}, 60_000);
+});
 afterAll(() => app.close());
 
 const ask = async <T>(url: string): Promise<T> => (await app.inject(`/api/v1${url}`)).json<T>();
@@ -47,5 +47,5 @@ describeWith('soffice', 'the sheets of a pack, recalculated by LibreOffice', () 
     const place = sales.columns.findIndex(({ id }) => id === 'ytd');
     const net = sales.rows.find(({ id }) => id === 'net_sales')!.cells[place]!;
     expect(Number(figures[0])).toBeCloseTo(net.amount! / 100, 6);
-  }, 90_000);
+  });
 });

@@ -22,7 +22,7 @@ beforeAll(async () => {
   ];
   const document = { schema: 1, kind: 'column_layout', id: 'spans', name: 'Spans', columns };
   expect((await ask('POST', '/documents', { document })).status).toBe(200);
-}, 60_000);
+});
 afterAll(() => app.close());
 
 /** Cells by row and column: amounts, or why there are none. */

@@ -145,7 +145,7 @@ describe('a breakdown over HTTP', () => {
       // and where departments are completed by each of the rules
       { numRuns: someOf(24), examples },
     );
-  }, 60_000);
+  });
 
   it('has the largest values of a field alone where these are asked for, whatever else stands there', async () => {
     const by = async (

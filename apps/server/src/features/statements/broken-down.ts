@@ -11,12 +11,12 @@ import {
   hasFigures,
   itemWords,
   LINE_FIELDS,
+  meansVersions,
   numbersRead,
   openStatement,
   outlineOf,
   proveBreakdown,
   readItem,
-  VERSION_FIELD,
   WHOLE_BOOKS,
   type Axis,
   type Books,
@@ -47,11 +47,13 @@ export function breakdownOf(document: FiguresPage, { breakdown }: StatementConte
 }
 
 /** Demands of a breakdown on values that the workspace knows by name: all but those on what is told otherwise. */
-export function namedValues({ where = [] }: Breakdown, { attributes }: WorkspaceModel): DimensionCondition[] {
-  const others = ['entity', 'account', AGE, VERSION_FIELD];
-  const toldOtherwise = new Set<string>([...others, ...LINE_FIELDS, ...attributes.map(attributeName)]);
+export function namedValues({ where = [] }: Breakdown, { attributes, trees }: WorkspaceModel): DimensionCondition[] {
+  const others = new Set<string>(['entity', 'account', AGE, ...LINE_FIELDS, ...attributes.map(attributeName)]);
+  // a dimension of the name of another field is what is meant
+  const isToldOtherwise = (field: string) =>
+    meansVersions(field, { dimensions: trees }) || (others.has(field) && !trees.some(({ name }) => name === field));
   return where.flatMap(({ dimension, has, values }) =>
-    toldOtherwise.has(dimension) || has === 'between' || has === 'contains' || has === 'top'
+    isToldOtherwise(dimension) || has === 'between' || has === 'contains' || has === 'top'
       ? []
       : [{ dimension, has, values }],
   );

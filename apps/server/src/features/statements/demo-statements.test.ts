@@ -22,7 +22,7 @@ const DEMO = demoWorkspace();
 
 beforeAll(async () => {
   app = await buildApp({ databaseFile: DEMO, webRoot: '/nonexistent' });
-}, 60_000);
+});
 afterAll(() => app.close());
 
 const ask = async <T>(url: string): Promise<T> => (await app.inject(`/api/v1${url}`)).json<T>();
@@ -165,7 +165,7 @@ describeWith('soffice', 'XLSX, recalculated by LibreOffice', () => {
     const ordered = `/api/v1/statements/income_statement/export?${ENTITY}&format=xlsx&sorted=ytd_percent:smallest`;
     books['ordered'] = (await app.inject(ordered)).rawPayload;
     sheets = await recalculate(books);
-  }, 60_000);
+  });
 
   it('the statement of a pair adds up to what its documents do', () => {
     const amounts = (label: string) =>

@@ -18,7 +18,7 @@ const DEMO = demoWorkspace();
 
 beforeAll(async () => {
   app = await buildApp({ databaseFile: DEMO, webRoot: '/nonexistent' });
-}, 60_000);
+});
 afterAll(() => app.close());
 
 const ask = async <T>(url: string): Promise<T> => (await app.inject(`/api/v1${url}`)).json<T>();

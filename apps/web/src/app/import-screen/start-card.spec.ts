@@ -2,6 +2,7 @@ import { TestbedHarnessEnvironment } from '@angular/cdk/testing/testbed';
 import { TestBed, type ComponentFixture } from '@angular/core/testing';
 import { MatStepHarness } from '@angular/material/stepper/testing';
 import type { CheckRequest, ImportJobView, LookAgain, SurveyView } from '@margin-lens/contract';
+import { provideControls } from '../shared/controls';
 import { Controls } from '../testing/controls';
 import { StartCard } from './start-card';
 
@@ -75,6 +76,7 @@ const step = async (fixture: ComponentFixture<StartCard>) =>
 
 describe('StartCard', () => {
   async function open(job: ImportJobView) {
+    TestBed.configureTestingModule({ providers: [provideControls()] });
     const fixture = TestBed.createComponent(StartCard);
     const sent: { check?: Omit<CheckRequest, 'isComplete'>; look?: LookAgain; surveyed: number } = { surveyed: 0 };
     fixture.componentInstance.check.subscribe((check) => (sent.check = check));
