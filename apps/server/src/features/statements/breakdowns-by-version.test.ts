@@ -1,8 +1,10 @@
 import type { FastifyInstance } from 'fastify';
 import type { StatementView, TraceView, WhyView } from '@margin-lens/contract';
-import type { Breakdown } from '@margin-lens/core';
+import type { Breakdown, Filter } from '@margin-lens/core';
 import { asking } from '../../../test/asking';
 import { demoWorkspace } from '../../../test/demo-workspace';
+import { servedPackage } from '../../../test/served-app';
+import { tinyFiles } from '../../../test/tiny-package';
 import { buildApp } from '../../app';
 
 let app: FastifyInstance;
@@ -26,11 +28,15 @@ beforeAll(async () => {
 afterAll(() => app.close());
 
 /** Cells by row and column: amounts, or why there are none. */
-async function cellsOf(scope: string, more: { version?: string; breakdown?: Breakdown }) {
-  const query = new URLSearchParams({ scope, as_at: '2026-08', columns: 'spans' });
+async function cellsOf(
+  scope: string,
+  more: { version?: string; breakdown?: Breakdown; columns?: string; statement?: string },
+) {
+  const { statement = 'income_statement', columns = 'spans' } = more;
+  const query = new URLSearchParams({ scope, as_at: '2026-08', columns });
   if (more.version && more.version !== 'actual') query.set('version', more.version);
   if (more.breakdown) query.set('breakdown', JSON.stringify(more.breakdown));
-  const { status, body } = await ask<StatementView>('GET', `/statements/income_statement?${query}`);
+  const { status, body } = await ask<StatementView>('GET', `/statements/${statement}?${query}`);
   if (status !== 200) throw new Error(JSON.stringify(body));
   const cells = new Map(
     body.rows.flatMap((row) =>
@@ -104,6 +110,22 @@ describe.each(['LMG', 'LARKMOOR'])('versions of %s', (scope) => {
     expect(lines.at(`${planned}.product_line:tableware`, 'share')).toBeCloseTo(Number(part) / Number(whole), 9);
   });
 
+  it('have the movements of their own balances, results and dividends among them', async () => {
+    const of = ['equity'];
+    const page = { statement: 'balance_sheet', columns: 'movements' };
+    const { body, at } = await cellsOf(scope, { ...page, breakdown: { of, down: by('version'), across: [] } });
+    const results = new Set<number>();
+    for (const version of VERSIONS) {
+      const own = await cellsOf(scope, { ...page, version });
+      // a movement that a version has none of is no column of it alone
+      for (const { id } of body.columns)
+        expect([version, id, at(`equity.version:${version}`, id)]).toEqual([version, id, own.at('equity', id) ?? 0]);
+      results.add(Number(own.at('equity', 'movements.code_result')));
+    }
+    // there is something to be mistaken about
+    expect(results.size).toBeGreaterThan(2);
+  });
+
   it('are traced to their own figures', async () => {
     const breakdown = JSON.stringify({ of: ['net_sales'], down: by('version'), across: [] });
     const query = { scope, as_at: '2026-08', columns: 'spans', breakdown };
@@ -150,4 +172,76 @@ it('versions that are named alone stand there', async () => {
     await cellsOf('LMG', { version: 'PLAN_FY27', breakdown: { ...one, where: [] } }),
   ];
   expect(planned.at('net_sales', 'full_year')).toBe(own.at('net_sales', 'full_year'));
+});
+
+describe('a filter on versions', () => {
+  const filtered = (has: Filter['has'], values: string[], down: string[] = []) => ({
+    breakdown: { of: ['net_sales'], down: by(...down), across: [], where: [{ dimension: 'version', has, values }] },
+  });
+  const rowsOf = ({ body }: Awaited<ReturnType<typeof cellsOf>>) => body.rows.map(({ id }) => id.split(':')[1]);
+
+  it('by text or range leaves those that meet it', async () => {
+    // "FORECAST_1 Forecast 1"
+    const forecasts = await cellsOf('LMG', filtered('contains', ['forecast'], ['version']));
+    expect(rowsOf(forecasts)).toEqual(['FORECAST_1', 'FORECAST_2']);
+    const others = await cellsOf('LMG', filtered('not_in', ['FORECAST_1', 'actual'], ['version']));
+    expect(rowsOf(others)).toEqual(['PLAN_FY27', 'FORECAST_2']);
+    const ranged = await cellsOf('LMG', filtered('between', ['FORECAST_2', 'PLAN_FY27'], ['version']));
+    expect(rowsOf(ranged)).toEqual(['PLAN_FY27', 'FORECAST_2']);
+    for (const { body } of [forecasts, others, ranged]) expect(body.issues).toEqual([]);
+  });
+
+  it('that leaves one is that version, wherever versions stand', async () => {
+    const own = await cellsOf('LMG', { version: 'FORECAST_2' });
+    const told = await cellsOf('LMG', filtered('contains', ['FORECAST_2']));
+    expect(told.at('net_sales', 'full_year')).toBe(own.at('net_sales', 'full_year'));
+    expect(told.body.issues).toEqual([]);
+  });
+
+  it('that leaves several where no versions stand, or none, is said', async () => {
+    const several = await cellsOf('LMG', filtered('contains', ['forecast']));
+    expect(several.body.issues).toMatchObject([
+      {
+        code: 'CORE_BREAKDOWN_VERSIONS',
+        message: 'The filter on versions leaves Forecast 1, Forecast 2, and a figure is of one.',
+      },
+    ]);
+    const none = await cellsOf('LMG', filtered('contains', ['nobody'], ['version']));
+    expect(none.body.issues).toMatchObject([
+      {
+        code: 'CORE_BREAKDOWN_VERSIONS',
+        message: 'The filter on versions leaves none of the versions, and a figure is of one.',
+      },
+    ]);
+  });
+});
+
+describe('a dimension that is itself named version', () => {
+  const { ask: askTiny, serve } = servedPackage();
+
+  it('is what is meant: its values add up, and a filter on them is one on postings', async () => {
+    const journals = tinyFiles()['journals.csv']!.toString();
+    await serve(
+      tinyFiles({
+        'dimensions.csv': 'dimension,value,name,parent\nversion,red,Red,\n',
+        'journals.csv': journals.replace('dim:team', 'dim:version'),
+      }),
+    );
+    const told = (breakdown: Breakdown) => {
+      const query = new URLSearchParams({ scope: 'ONE', as_at: '2026-02', breakdown: JSON.stringify(breakdown) });
+      return askTiny<StatementView>('GET', `/statements/income_statement?${query}`);
+    };
+    const of = ['sales'];
+    // by hand: all sales of January are on red
+    const { body } = await told({ of, down: by('version'), across: [] });
+    expect(body.rows.map(({ id }) => id)).toEqual(['sales.version:red', 'sales']);
+    const column = body.columns.findIndex(({ id }) => id === 'ytd');
+    expect(body.rows.map(({ cells }) => cells[column]!.amount)).toEqual([100_000, 100_000]);
+    expect(body.breakdown!.proof.parts).toBe(0);
+    const filtered = (value: string) =>
+      told({ of, down: by('account'), across: [], where: [{ dimension: 'version', has: 'in', values: [value] }] });
+    expect((await filtered('red')).body.rows.map(({ id }) => id)).toEqual(['sales.account:4000', 'sales']);
+    // no version of the books, and no value of the dimension
+    expect(await filtered('PLAN')).toMatchObject({ status: 404, body: { code: 'SRV_VALUE_UNKNOWN' } });
+  });
 });
