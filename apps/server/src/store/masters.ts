@@ -4,8 +4,13 @@ import { heldAt } from './revisioned';
 import type { Write } from './store';
 import { masterOf } from './tables';
 
-/** Rows named in one question; SQLite takes some 32,000 parameters. */
-const NAMED_AT_ONCE = 5_000;
+/** Rows of one statement; SQLite takes some 32,000 parameters. */
+const AT_ONCE = 1_000; // 100 to 2,000
+
+const inParts = <T>(rows: readonly T[]): T[][] =>
+  Array.from({ length: Math.ceil(rows.length / AT_ONCE) }, (_, part) =>
+    rows.slice(part * AT_ONCE, (part + 1) * AT_ONCE),
+  );
 
 export interface MasterCounts {
   added: number;
@@ -86,7 +91,7 @@ export async function storeMasterRows(
   let nextId = (await highestId(em, resource)) + 1;
   const counts: MasterCounts = { added: 0, changed: 0, unchanged: 0 };
   const ended: number[] = [];
-  const table = masterOf(resource);
+  const made: Record<string, Cell | undefined>[] = [];
   for (const row of rows) {
     const values = row.cells.map((text, index) => cellValue(resource.columns[index]!.type, text));
     const before = held.get(keyOf(values));
@@ -96,16 +101,15 @@ export async function storeMasterRows(
     }
     if (before) ended.push(before.row_id);
     const cells = Object.fromEntries(names.map((name, index) => [name, values[index]]));
-    em.create(table, { ...cells, id: before?.id ?? nextId++, since: revision, until: null } as never);
+    made.push({ ...cells, id: before?.id ?? nextId++, since: revision, until: null });
     if (before) counts.changed++;
     else counts.added++;
   }
-  for (let at = 0; at < ended.length; at += NAMED_AT_ONCE) {
-    const rows = await em.find(table, { row_id: { $in: ended.slice(at, at + NAMED_AT_ONCE) } });
-    for (const row of rows) row.endBy(revision);
-  }
+  // past the objects that a transaction holds: each flush looks through all of these
+  const table = masterOf(resource);
+  for (const some of inParts(ended)) await em.nativeUpdate(table, { row_id: { $in: some } }, { until: revision });
+  for (const some of inParts(made)) await em.insertMany(table, some);
   if (counts.added + counts.changed > 0) touchMasters(write, resource.name);
-  await em.flush();
   return counts;
 }
 
