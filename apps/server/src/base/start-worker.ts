@@ -7,6 +7,9 @@ import { Worker, type ResourceLimits } from 'node:worker_threads';
 export const bundleOf = (source: string): string =>
   fileURLToPath(new URL(`./${path.basename(source)}.js`, import.meta.url));
 
+/** For a thread that reads rows, short-lived and many: with little room each collection finds more alive, and copies it. */
+export const ROOM_FOR_ROWS: ResourceLimits = { maxYoungGenerationSizeMb: 192 }; // 48 to 384
+
 /**
  * Starts a thread by the path of its source below the folder `src`: its bundle where there is one, else the source itself,
  * as tests run.

@@ -35,6 +35,16 @@ describe('periodOfAsAt', () => {
 describe('isIsoDate, parsePeriodKey, daysBetween', () => {
   it('take only days and periods that exist', () => {
     expect(['2024-02-29', '2023-02-29', '2024-2-9', '31.12.2024'].map(isIsoDate)).toEqual([true, false, false, false]);
+    // every text of that form around changes of centuries, against the calendar of the language
+    const two = (n: number) => String(n).padStart(2, '0');
+    for (const year of [1899, 1900, 1999, 2000, 2025, 2028, 2100])
+      for (let month = 0; month <= 13; month++)
+        for (let day = 0; day <= 32; day++) {
+          const text = `${year}-${two(month)}-${two(day)}`;
+          const time = Date.parse(text);
+          const isThere = !Number.isNaN(time) && new Date(time).toISOString().startsWith(text);
+          expect([text, isIsoDate(text)]).toEqual([text, isThere]);
+        }
     expect(parsePeriodKey('FY2027-P05')).toEqual({ fiscalYear: 2027, number: 5 });
     expect(parsePeriodKey('2027-05')).toBeUndefined();
     expect(daysBetween('2024-02-01', '2024-02-29')).toBe(29);

@@ -13,7 +13,7 @@ import {
   type StartingBooks,
 } from '@margin-lens/core';
 import { appError } from '../../base/app-error';
-import { startWorker } from '../../base/start-worker';
+import { ROOM_FOR_ROWS, startWorker } from '../../base/start-worker';
 import { issueView } from '../statements/issue-view';
 import type { FindingList, ImportOutcome } from '../imports/import-request';
 import type { Upload } from './receive-upload';
@@ -45,7 +45,7 @@ const WAITING: readonly ImportJobView['state'][] = ['asking', 'mapping', 'checke
 const CANCEL_MS = 2_000; // 500 to 10,000
 const LOOK_MS = 600_000; // 60,000 to 3,600,000
 /** Reading is streamed; what wants more than this is no delivery. */
-const MEMORY = { maxOldGenerationSizeMb: 4096 };
+const MEMORY = { ...ROOM_FOR_ROWS, maxOldGenerationSizeMb: 4096 };
 /** Ended jobs that can still be asked for. */
 const JOBS_KEPT = 20;
 

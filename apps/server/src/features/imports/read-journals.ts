@@ -1,5 +1,5 @@
 import { issue, JOURNALS_FILE, JournalRowReader, type Issue } from '@margin-lens/core';
-import { startWorker } from '../../base/start-worker';
+import { ROOM_FOR_ROWS, startWorker } from '../../base/start-worker';
 import { JournalBatcher, type JournalBatch, type JournalsRead } from '../../store/journal-batch';
 import type { PackageSource } from './package-source';
 import { postingContext, type PostingMasters } from '../workspace/posting-masters';
@@ -64,11 +64,8 @@ export async function readJournalsInThread(
   sink: JournalSink,
 ): Promise<JournalsRead> {
   const signals = new Int32Array(new SharedArrayBuffer(8));
-  const worker = startWorker('features/imports/journal-reader-worker', {
-    location,
-    masters,
-    signals,
-  } satisfies JournalReaderData);
+  const data: JournalReaderData = { location, masters, signals };
+  const worker = startWorker('features/imports/journal-reader-worker', data, ROOM_FOR_ROWS);
   const stop = () => {
     Atomics.store(signals, 1, 1);
     Atomics.notify(signals, 0);
