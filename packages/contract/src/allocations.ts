@@ -3,7 +3,10 @@ import * as v from 'valibot';
 export const AllocationQuerySchema = v.object({ scope: v.string(), as_at: v.string() });
 export type AllocationQuery = v.InferOutput<typeof AllocationQuerySchema>;
 
-/** What an allocation does in an entity, from the first month of the year to the as-at one. Units: minor units, costs positive. */
+/**
+ * What an allocation does from the first month of the year to the as-at one, in an entity, or in all that it spreads over, whose
+ * code is empty then. Units: minor units, costs positive.
+ */
 export const AllocationEffectSchema = v.object({
   scope: v.object({ code: v.string(), name: v.string(), currency: v.string(), digits: v.number() }),
   /** In words. @example 'April – August 2026' */

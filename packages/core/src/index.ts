@@ -105,7 +105,7 @@ export { factsOf, type Facts } from './page/facts';
 export { lineColumns, type LineColumns, type StoredLine } from './cube/line-columns';
 export { type LineDetail, LINE_FIELDS, type LineSource, POSTING_DAY, readsLines } from './books/line-detail';
 export { AGE } from './books/age-of-items';
-export { type AllocationKey, checkAllocation } from './books/allocation';
+export { type AllocationKey, checkAllocation, entitiesNamed, isOverEntities } from './books/allocation';
 export { type AllocationDocument, AllocationDocumentSchema } from './layout/allocation-document';
 export { checkCompletion, type Completion, Completions, holdsText } from './books/completion';
 export { type CompletionDocument, CompletionDocumentSchema } from './layout/completion-document';

@@ -42,8 +42,8 @@ export function requireEntity(viewer: Viewer, entity: string): void {
   if (!maySee(viewer, entity)) throw appError('SRV_SCOPE_NOT_PERMITTED', { scope: entity });
 }
 
-/** Whether a viewer may see only some values of a dimension. */
-const isLimited = ({ values }: Viewer): boolean => values.size > 0;
+/** Whether a viewer may see all values of every dimension. */
+export const seesAllValues = ({ values }: Viewer): boolean => values.size === 0;
 
 /**
  * What a viewer may see of the books; the same text for all who may see the same.
@@ -63,7 +63,7 @@ export function sightOf(viewer: Viewer): Sight {
 
 /** @throws SRV_VALUES_LIMITED when the viewer may see only some values, and what is asked for is not told apart by them */
 export function requireAllValues(viewer: Viewer): void {
-  if (!isLimited(viewer)) return;
+  if (seesAllValues(viewer)) return;
   throw appError('SRV_VALUES_LIMITED', { dimensions: [...viewer.values.keys()].join(', ') });
 }
 

@@ -3,7 +3,7 @@ import { accountOf } from '../account/nature';
 import { combinationOf } from '../account/combination';
 import { checkAllocation, type AllocationRule } from './allocation';
 import { netOf, visitOne, type BookRows } from './book-rows';
-import { spreadCosts, SpreadCombinations, withTransfers } from './spread-costs';
+import { movesWithin, spreadCosts, SpreadCombinations, withMoves } from './spread-costs';
 
 const TREE = {
   name: 'team',
@@ -19,12 +19,14 @@ const ruleOf = (method: AllocationRule['method'], ...steps: [from: string, to: s
   })),
 });
 
-const codesOf = (rule: AllocationRule) => checkAllocation(rule, [TREE]).map(({ code }) => code);
+const checked = (rule: AllocationRule, tree = TREE) =>
+  checkAllocation(rule, { accounts: [], entities: [], trees: [tree] });
+const codesOf = (rule: AllocationRule) => checked(rule).map(({ code }) => code);
 
 describe('a rule that costs are spread by', () => {
   it('is refused where costs would come back, the circle named', () => {
     const circle = ruleOf('step_down', ['it', ['hr', 'press']], ['hr', ['it', 'sales']]);
-    const [found] = checkAllocation(circle, [TREE]);
+    const [found] = checked(circle);
     expect(found).toMatchObject({ code: 'CORE_ALLOCATION_CIRCLE', params: { circle: 'IT → HR → IT' } });
     expect(codesOf(ruleOf('step_down', ['it', ['hr', 'press']], ['hr', ['press', 'sales']]))).toEqual([]);
     // the direct method leaves out what pools give each other
@@ -40,7 +42,7 @@ describe('a rule that costs are spread by', () => {
       ...TREE,
       values: TREE.values.map((each) => (each.value === 'hr' ? { ...each, parent: 'it' } : each)),
     };
-    const [found] = checkAllocation(ruleOf('direct', ['it', ['hr']]), [below]);
+    const [found] = checked(ruleOf('direct', ['it', ['hr']]), below);
     expect(found?.code).toBe('CORE_ALLOCATION_SELF');
   });
 });
@@ -84,7 +86,7 @@ describe('costs that are spread', () => {
           });
           return Object.fromEntries([...sums].filter(([, sum]) => sum !== 0).sort());
         };
-        const after = withTransfers(rows, spread);
+        const after = withMoves(rows, movesWithin(spread));
         const byPlace = (account: number, period: number) => `${account} ${period}`;
         expect(sumsOf(after, byPlace)).toEqual(sumsOf(rows, byPlace));
         const byTeam = (account: number, _: number, combination: number) =>

@@ -1,6 +1,8 @@
 import type { AccountSet } from '../account/account-set';
-import type { DimensionTree } from '../account/dimension-tree';
+import type { Account } from '../account/nature';
 import { issue, type Issue } from '../issue/issue';
+import type { ScopeEntity } from '../scope/scope';
+import type { BookMasters } from './book-masters';
 
 /** What costs are spread by: weights that are said, or what accounts come to by the value that receives. */
 export type AllocationKey =
@@ -22,11 +24,14 @@ export interface AllocationStep {
   key: AllocationKey;
 }
 
-/** How shared costs are spread over the values of a dimension, within each entity, month by month. */
+/** How shared costs are spread, month by month: over the values of a dimension within each entity, or over entities. */
 export interface AllocationRule {
   id: string;
   name: string;
+  /** Whose values are steps’ pools and takers; over entities `entity`, whose values are their codes. */
   dimension: string;
+  /** Of entities: number of the account through which they owe each other what one bears for another. */
+  clearing?: string | undefined;
   /** Which costs; of these, those of income and expense accounts. */
   accounts: AccountSet;
   /** `direct` spreads what each pool was posted; `step_down` also what it took over in the steps before. */
@@ -42,15 +47,27 @@ const isWithin = (value: string, above: string, parents: ReadonlyMap<string, str
   return false;
 };
 
+/** Whether costs are spread over entities. */
+export const isOverEntities = ({ clearing }: AllocationRule): boolean => clearing !== undefined;
+
+/** The entities that a rule over entities names, of all that there are. */
+export function entitiesNamed<T extends { code: string }>({ steps }: AllocationRule, entities: readonly T[]): T[] {
+  const named = new Set(steps.flatMap(({ from, to }) => [...from, ...to]));
+  return entities.filter(({ code }) => named.has(code));
+}
+
+/** What a rule is checked against. */
+type Checked = Pick<BookMasters, 'accounts' | 'trees' | 'entities'>;
+
 /**
  * What keeps a rule from being taken: a dimension or value that there is not, a value that would pay itself, and costs that
- * would come back to a pool that was spread already, the circle named.
+ * would come back to a pool that was spread already, the circle named. Of entities also an account that is none to owe by,
+ * and books that are not alike: amounts go over as they stand, month by month.
  */
-export function checkAllocation(
-  { id, name, dimension, method, steps }: AllocationRule,
-  trees: readonly DimensionTree[],
-): Issue[] {
-  const tree = trees.find((each) => each.name === dimension);
+export function checkAllocation(rule: AllocationRule, { accounts, trees, entities }: Checked): Issue[] {
+  const { id, name, dimension, method, steps } = rule;
+  const flat = entities.map((each) => ({ value: each.code, name: each.name, parent: '' }));
+  const tree = isOverEntities(rule) ? { name: dimension, values: flat } : trees.find((each) => each.name === dimension);
   if (!tree) return [issue('CORE_ALLOCATION_DIMENSION', { allocation: name, dimension })];
   const parents = new Map(tree.values.map(({ value, parent }) => [value, parent]));
   const nameOf = (value: string) => tree.values.find((each) => each.value === value)?.name || value;
@@ -83,7 +100,25 @@ export function checkAllocation(
       }
     }
   });
+  if (isOverEntities(rule)) found.push(...checkOverEntities(rule, accounts, entitiesNamed(rule, entities)));
   const ids = steps.map((step) => step.id);
   if (new Set(ids).size < ids.length) found.push(issue('CORE_ALLOCATION_IDS', { allocation: name, id }));
+  return found;
+}
+
+function checkOverEntities(
+  { name, clearing }: AllocationRule,
+  accounts: readonly Account[],
+  [first, ...others]: readonly ScopeEntity[],
+): Issue[] {
+  const found: Issue[] = [];
+  const nature = accounts.find(({ number }) => number === clearing)?.nature;
+  if (nature !== 'asset' && nature !== 'liability')
+    found.push(issue('CORE_ALLOCATION_CLEARING', { allocation: name, account: clearing || 'none' }));
+  const isUnlike = ({ currency, calendar }: ScopeEntity) =>
+    currency.code !== first!.currency.code || calendar.calendar.code !== first!.calendar.calendar.code;
+  const unlike = others.find(isUnlike);
+  if (unlike)
+    found.push(issue('CORE_ALLOCATION_UNLIKE', { allocation: name, entity: first!.name, other: unlike.name }));
   return found;
 }

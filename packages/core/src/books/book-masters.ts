@@ -1,5 +1,6 @@
 import type { DimensionTree } from '../account/dimension-tree';
 import type { Account } from '../account/nature';
+import type { ScopeEntity } from '../scope/scope';
 import type { AllocationRule } from './allocation';
 import type { BookVersion } from './version-in-view';
 
@@ -14,4 +15,7 @@ export interface BookMasters {
   treesOf?: (arrangement: number) => readonly DimensionTree[];
   /** How shared costs can be spread. */
   allocations: readonly AllocationRule[];
+  entities: readonly ScopeEntity[];
+  /** Partners that are entities, by the entity: itself, and what else stands for it. */
+  partnerCodes: ReadonlyMap<string, readonly string[]>;
 }

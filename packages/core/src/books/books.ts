@@ -35,10 +35,10 @@ import { versionRows, versionsRead, type RowSource, type VersionSelection } from
 interface MadeFrom {
   /** Of some accounts alone: the books of all of them. */
   whole?: Books | undefined;
-  /** Told apart in more detail, or with costs spread: the same books without that, whose whole figures are theirs. */
+  /** Told apart in more detail, or with costs spread over values: the same books without that, whose whole figures are theirs. */
   plain?: Books | undefined;
-  /** With costs spread over the values of a dimension. */
-  spread?: SpreadLayer;
+  /** With costs spread: by what, and the same books without. */
+  spread?: { layer: SpreadLayer; unspread: Books };
   /** With values completed: the same books as they were posted, and what completes them. */
   completed?: { posted: Books; by: CompletedBalances } | undefined;
   /** With something else counted than amounts: the same books in these. */
@@ -123,8 +123,10 @@ export class Books {
       JSON.stringify(rule),
       () => new SpreadCombinations((base) => balances.combinations.textOf(base)),
     );
-    const spread = new SpreadLayer(rule, combinations, { masters, rows: (...asked) => this.rows(...asked) });
-    const made = { plain: this, spread, completed: this.completed, cash: this.cash };
+    const layer = new SpreadLayer(rule, combinations, { masters, rows: (...asked) => this.rows(...asked) });
+    const spread = { layer, unspread: this };
+    const plain = layer.isOverEntities ? undefined : this;
+    const made = { plain, spread, completed: this.completed, cash: this.cash };
     return new Books(masters, withCombinations(balances, combinations.all), kept, this.sight, made);
   }
 
@@ -170,9 +172,18 @@ export class Books {
     const { spread } = this;
     const { allocation } = selection;
     if (!spread) return allocation ? this.spreadBy(allocation).spreadOf(entity, selection) : NOTHING_SPREAD;
+    const { layer } = spread;
+    if (!layer.isIn(entity)) return NOTHING_SPREAD;
     const own = ownSelection({ ...selection, where: [] });
-    const key = [entity.id, selectionKey(own), this.movedAt(entity, selection.version)].join('|');
-    return this.kept.transfers(key, () => spread.find(entity, own));
+    const asked = [selectionKey(own), this.movedAt(entity, selection.version)];
+    const behind = layer.behind(entity);
+    const all = [...behind.map(({ id }) => id), ...asked].join('|');
+    return this.kept.moves([entity.id, ...asked].join('|'), () =>
+      layer.movesIn(
+        this.kept.transfers(all, () => layer.find(entity, own)),
+        entity,
+      ),
+    );
   }
 
   /**
@@ -264,16 +275,16 @@ export class Books {
   /** What an account comes to in a period of its entity, of what meets demands and may be seen, down to what was posted. */
   postingsIn(place: PostingPlace, selection: BooksSelection): PostingsIn {
     const demands = [...selection.where, ...this.sight.where];
-    const { spread, plain, amounts, masters } = this;
+    const { spread, amounts, masters } = this;
     if (amounts) return amounts.postingsIn(place, selection);
-    if (demands.length === 0 && !this.cash) return ALL_POSTINGS;
+    if (demands.length === 0 && !this.cash && !spread) return ALL_POSTINGS;
     const mask = this.mask(demands);
-    if (!spread || !plain)
-      return postingsOf(this.balances, place, selection, (id) => mask.has(id), this.linesOnCash(place));
-    const posted = postingsOf(plain.balances, place, selection, spread.ownOf(mask), plain.linesOnCash(place));
+    if (!spread) return postingsOf(this.balances, place, selection, (id) => mask.has(id), this.linesOnCash(place));
+    const { layer, unspread } = spread;
+    const posted = postingsOf(unspread.balances, place, selection, layer.ownOf(mask), unspread.linesOnCash(place));
     if (place.kind !== NORMAL) return posted;
     const account = masters.accounts.findIndex(({ number }) => number === place.number);
-    const moved = spread.movedIn(this.spreadOf(place.entity, selection), account, place.period.ordinal, mask);
+    const moved = layer.movedIn(this.spreadOf(place.entity, selection), account, place.period.ordinal, mask);
     return { ...posted, beside: [...posted.beside, ...moved] };
   }
 
@@ -318,7 +329,7 @@ export class Books {
 
   /** The same books without costs spread. */
   get unspread(): Books {
-    return (this.spread && this.plain) || this;
+    return this.spread?.unspread ?? this;
   }
 
   /** The balances of a selection by combination, its demands on dimension values left aside. */
@@ -326,7 +337,7 @@ export class Books {
     const { spread, whole } = this;
     const based = this.basedOn(selection.basis);
     if (based !== this) return based.rows(entity, selection);
-    if (spread) return spread.rows(entity, selection, this.spreadOf(entity, { ...WHOLE_BOOKS, ...selection }));
+    if (spread) return spread.layer.rows(entity, selection, this.spreadOf(entity, { ...WHOLE_BOOKS, ...selection }));
     if (whole?.spread) return rowsOfPart(whole.rows(entity, selection), whole.masters.accounts, this.masters.accounts);
     return versionRows(this.source(entity), selection);
   }
@@ -377,9 +388,11 @@ export class Books {
   }
 
   /** The revisions that last moved what a version of an entity is made from: its books are the same as long as these are. */
-  private movedAt({ id }: ScopeEntity, version: string): string {
+  private movedAt(entity: ScopeEntity, version: string): string {
     const cube = this.balances.cubeAt();
-    return [...versionsRead(this.masters.versions, version)].map((each) => cube.movedAt(each, id)).join('.');
+    const versions = [...versionsRead(this.masters.versions, version)];
+    const behind = (this.spread ?? this.whole?.spread)?.layer.behind(entity) ?? [entity];
+    return behind.flatMap(({ id }) => versions.map((each) => cube.movedAt(each, id))).join('.');
   }
 
   /** Which combinations count in a figure: all that are wanted, or those of them that may be seen. */

@@ -12,7 +12,7 @@ import type { CombinationAmounts } from './local-amounts';
 import type { MemberBooks } from './member-books';
 import type { PartnerRows } from './partner-rows';
 import type { SplitMember } from './split-member';
-import type { Spread, SpreadCombinations } from './spread-costs';
+import type { Spread, SpreadCombinations, Transfers } from './spread-costs';
 
 /** Some accounts of a chart, and what was made of them. */
 export interface PartOfChart {
@@ -86,7 +86,8 @@ export class KeptBooks {
   private readonly counts = new Map<string, PartOfChart>();
   private readonly spreads = new Map<string, { combinations: SpreadCombinations; kept: KeptBooks }>();
   private readonly completions = new Map<string, { completion: KeptCompletion; kept: KeptBooks }>();
-  private readonly transfersOf = new Map<string, Spread>();
+  private readonly transfersOf = new Map<string, Transfers>();
+  private readonly movesOf = new Map<string, Spread>();
 
   private readonly slices = new Map<string, LedgerSlice>();
   private readonly members = new Map<string, MemberBooks>();
@@ -151,8 +152,12 @@ export class KeptBooks {
     }));
   }
 
-  transfers(key: string, make: () => Spread): Spread {
+  transfers(key: string, make: () => Transfers): Transfers {
     return kept(this.transfersOf, key, KEPT_BOOKS, make);
+  }
+
+  moves(key: string, make: () => Spread): Spread {
+    return kept(this.movesOf, key, KEPT_BOOKS, make);
   }
 
   /** Sums of a group; they are made from those before. */

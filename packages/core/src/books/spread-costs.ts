@@ -1,6 +1,6 @@
 import { membersOf } from '../account/account-set';
 import { isProfitOrLoss, naturalOrientation, type Account } from '../account/nature';
-import { attributesOf, combinationOf } from '../account/combination';
+import { attributesOf, combinationOf, type Attributes } from '../account/combination';
 import type { DimensionTree } from '../account/dimension-tree';
 import { conditionsTest } from '../cube/dimension-condition';
 import { Combinations, type Mask } from '../cube/combinations';
@@ -26,7 +26,13 @@ export class SpreadCombinations {
     return base === 0 ? 0 : this.found(String(base), () => this.textOf(base));
   }
 
-  /** A combination with another value. */
+  /** One of the same values, which books may not have. */
+  ofValues(values: Attributes): number {
+    const text = combinationOf(values);
+    return this.found(`=${text}`, () => text);
+  }
+
+  /** A combination with another value; with an empty one, without it. */
   withValue(id: number, dimension: string, value: string): number {
     return this.found(`${id}\n${dimension}\n${value}`, () =>
       combinationOf(new Map([...attributesOf(this.all.textOf(id)), [dimension, value]])),
@@ -65,14 +71,29 @@ export interface Transfer {
   share: string;
 }
 
+/** What a transfer does with a combination of an account in a month. */
+export interface Move extends Pick<Transfer, 'account' | 'period' | 'amount' | 'step' | 'share'> {
+  combination: number;
+  /** The value, or entity, of which it is, and the one on the other side. */
+  of: string;
+  other: string;
+  isTaken: boolean;
+}
+
 /** A month in which a step has no key, so that its costs stay where they are. */
 export interface Unspread {
   step: AllocationStep;
   period: number;
 }
 
-export interface Spread {
+export interface Transfers {
   transfers: readonly Transfer[];
+  unspread: readonly Unspread[];
+}
+
+/** What is moved in the books of an entity. */
+export interface Spread {
+  moves: readonly Move[];
   unspread: readonly Unspread[];
 }
 
@@ -99,7 +120,7 @@ type Costs = Map<number, Map<number, number>>;
  * @source direct and step-down method of cost accounting: Horngren, Datar, Rajan, Cost Accounting, ch. “Allocation of
  * Support-Department Costs” (from memory)
  */
-export function spreadCosts(source: SpreadSource): Spread {
+export function spreadCosts(source: SpreadSource): Transfers {
   const { rule, accounts, periods, rows, combinations } = source;
   const isSpread = new Set(membersOf(rule.accounts, accounts).filter((at) => isProfitOrLoss(accounts[at]!)));
   const costs: Costs = new Map();
@@ -150,35 +171,38 @@ export function spreadCosts(source: SpreadSource): Spread {
   return { transfers, unspread };
 }
 
-/** What some transfers come to, of what counts, by step and value, in words. */
+/** What transfers do with the books in which they are: a value gives, another takes. */
+export const movesWithin = ({ transfers, unspread }: Transfers): Spread => ({
+  moves: transfers.flatMap(({ from, to, pool, taker, amount, ...transfer }): Move[] => [
+    { ...transfer, combination: from, amount: -amount, of: pool, other: taker, isTaken: false },
+    { ...transfer, combination: to, amount, of: taker, other: pool, isTaken: true },
+  ]),
+  unspread,
+});
+
+/** What some moves come to, of what counts, by step and value, in words. */
 export function movedWith(
-  transfers: readonly Transfer[],
+  moves: readonly Move[],
   mask: Pick<Mask, 'has'>,
-  rule: AllocationRule,
-  trees: readonly DimensionTree[],
+  nameOf: (value: string) => string,
 ): { text: string; amount: number }[] {
-  const values = trees.find(({ name }) => name === rule.dimension)?.values ?? [];
-  const nameOf = (value: string) => values.find((each) => each.value === value)?.name || value;
   const found = new Map<string, number>();
-  const count = (text: string, amount: number) => found.set(text, (found.get(text) ?? 0) + amount);
-  for (const { from, to, amount, step, pool, taker, share } of transfers) {
-    if (mask.has(from)) count(`To ${nameOf(taker)}, ${step.name}: ${share}`, -amount);
-    if (mask.has(to)) count(`From ${nameOf(pool)}, ${step.name}: ${share}`, amount);
+  for (const { combination, amount, step, other, isTaken, share } of moves) {
+    if (!mask.has(combination)) continue;
+    const text = `${isTaken ? 'From' : 'To'} ${nameOf(other)}, ${step.name}: ${share}`;
+    found.set(text, (found.get(text) ?? 0) + amount);
   }
   return [...found].map(([text, amount]) => ({ text, amount })).filter(({ amount }) => amount !== 0);
 }
 
 /** The rows of books with what was moved among them. */
-export const withTransfers =
-  (rows: BookRows, { transfers }: Spread): BookRows =>
+export const withMoves =
+  (rows: BookRows, { moves }: Spread): BookRows =>
   (visit) => {
     rows(visit);
     const tell = visitOne(visit);
-    for (const { account, period, from, to, amount } of transfers) {
-      const [more, less] = [Math.max(amount, 0), Math.max(-amount, 0)];
-      tell(account, period, false, from, less, more, 0);
-      tell(account, period, false, to, more, less, 0);
-    }
+    for (const { account, period, combination, amount } of moves)
+      tell(account, period, false, combination, Math.max(amount, 0), Math.max(-amount, 0), 0);
   };
 
 function add(costs: Costs, place: number, combination: number, amount: number): void {

@@ -1,43 +1,76 @@
 import type { Mask } from '../cube/combinations';
 import { periodOfKey } from '../period/fiscal-calendar';
 import type { ScopeEntity } from '../scope/scope';
-import type { AllocationRule } from './allocation';
+import { entitiesNamed, isOverEntities, type AllocationRule } from './allocation';
 import type { Balances } from './balances';
+import type { BookMasters } from './book-masters';
 import type { BookRows } from './book-rows';
-import { WHOLE_BOOKS, type BooksSelection } from './books-selection';
-import { movedWith, spreadCosts, withTransfers, type Spread, type SpreadCombinations } from './spread-costs';
-import type { BookVersion } from './version-in-view';
+import { ENTITY, WHOLE_BOOKS, type BooksSelection } from './books-selection';
+import {
+  movedWith,
+  movesWithin,
+  spreadCosts,
+  withMoves,
+  type Move,
+  type Spread,
+  type SpreadCombinations,
+  type Transfers,
+} from './spread-costs';
 import type { VersionSelection } from './version-rows';
 
-/** What shared costs are spread in: the books before, their chart, trees and versions. */
+/** What shared costs are spread in: the books before, and what they hang on. */
 interface SpreadBooks {
-  masters: Pick<Parameters<typeof spreadCosts>[0], 'accounts' | 'trees'> & { versions: readonly BookVersion[] };
+  masters: BookMasters;
   rows(entity: ScopeEntity, selection: VersionSelection): BookRows;
 }
 
-export const NOTHING_SPREAD: Spread = { transfers: [], unspread: [] };
+export const NOTHING_SPREAD: Spread = { moves: [], unspread: [] };
 
 /** Costs spread by a rule, as a layer over books: rows in combinations of its own, which those who take costs over have, too. */
 export class SpreadLayer {
+  readonly isOverEntities: boolean;
+  /** Those that costs are spread over. */
+  private readonly entities: readonly ScopeEntity[];
+
   constructor(
-    readonly rule: AllocationRule,
+    private readonly rule: AllocationRule,
     private readonly combinations: SpreadCombinations,
     private readonly books: SpreadBooks,
-  ) {}
+  ) {
+    this.isOverEntities = isOverEntities(rule);
+    this.entities = this.isOverEntities ? entitiesNamed(rule, books.masters.entities) : [];
+  }
 
-  /** What is moved in the books of a selection of an entity. */
-  find(entity: ScopeEntity, selection: BooksSelection): Spread {
+  /** Whether costs are spread in the books of an entity. */
+  isIn(entity: ScopeEntity): boolean {
+    return !this.isOverEntities || this.entities.some(({ id }) => id === entity.id);
+  }
+
+  /** The entities from whose books those of one are made. */
+  behind(entity: ScopeEntity): readonly ScopeEntity[] {
+    return this.isOverEntities && this.isIn(entity) ? this.entities : [entity];
+  }
+
+  /** What is moved between values in the books of a selection of an entity, or between entities. */
+  find(entity: ScopeEntity, selection: BooksSelection): Transfers {
     const { accounts, trees } = this.books.masters;
+    const all = (rowsOf: (each: ScopeEntity) => BookRows): BookRows =>
+      this.isOverEntities ? this.byEntity(rowsOf) : this.unspread(rowsOf(entity));
     return spreadCosts({
       ...{ rule: this.rule, accounts, trees, combinations: this.combinations },
-      rows: this.unspread(this.books.rows(entity, selection)),
-      before: this.unspread(this.before(entity, selection)),
+      rows: all((each) => this.books.rows(each, selection)),
+      before: all((each) => this.before(each, selection)),
       periods: entity.calendar.calendar.periods.length,
     });
   }
 
+  /** What of all that is moved is in the books of an entity. */
+  movesIn(found: Transfers, entity: ScopeEntity): Spread {
+    return this.isOverEntities ? this.movesOf(entity, found) : movesWithin(found);
+  }
+
   rows(entity: ScopeEntity, selection: VersionSelection, spread: Spread): BookRows {
-    return withTransfers(this.unspread(this.books.rows(entity, selection)), spread);
+    return withMoves(this.unspread(this.books.rows(entity, selection)), spread);
   }
 
   /** Combinations of the books before that some of these are. */
@@ -46,9 +79,49 @@ export class SpreadLayer {
   }
 
   /** What was moved in an account and period, in words. @param account place in the chart @param period place in the calendar */
-  movedIn({ transfers }: Spread, account: number, period: number, mask: Mask): ReturnType<typeof movedWith> {
-    const here = transfers.filter((each) => each.account === account && each.period === period);
-    return movedWith(here, mask, this.rule, this.books.masters.trees);
+  movedIn({ moves }: Spread, account: number, period: number, mask: Mask): ReturnType<typeof movedWith> {
+    const { trees, entities } = this.books.masters;
+    const values = trees.find(({ name }) => name === this.rule.dimension)?.values ?? [];
+    const nameOf = (value: string) =>
+      (this.isOverEntities
+        ? entities.find(({ code }) => code === value)?.name
+        : values.find((each) => each.value === value)?.name) || value;
+    const here = moves.filter((each) => each.account === account && each.period === period);
+    return movedWith(here, mask, nameOf);
+  }
+
+  /** The rows of all that costs are spread over, told apart by entity. */
+  private byEntity(rowsOf: (entity: ScopeEntity) => BookRows): BookRows {
+    return (visit) => {
+      for (const entity of this.entities)
+        this.unspread(rowsOf(entity))((account, period, isOpening, combination, row, amounts) => {
+          const told = this.combinations.withValue(combination, ENTITY, entity.code);
+          visit(account, period, isOpening, told, row, amounts);
+        });
+    };
+  }
+
+  /** One entity gives, another takes; each owes the other, or is owed, the same by the clearing account, so that it stays in balance. */
+  private movesOf({ code }: ScopeEntity, { transfers, unspread }: Transfers): Spread {
+    const { accounts, partnerCodes } = this.books.masters;
+    const clearing = accounts.findIndex(({ number }) => number === this.rule.clearing);
+    if (clearing < 0) return { moves: [], unspread };
+    const moves = transfers.flatMap(({ from, to: _, pool, taker, amount, ...transfer }): Move[] => {
+      if (pool !== code && taker !== code) return [];
+      const isTaken = taker === code;
+      const other = isTaken ? pool : taker;
+      const cost = isTaken ? amount : -amount;
+      const [partner = other] = partnerCodes.get(other) ?? [];
+      const move = { ...transfer, of: code, other, isTaken };
+      return [
+        { ...move, combination: this.combinations.withValue(from, ENTITY, ''), amount: cost },
+        {
+          ...{ ...move, account: clearing, amount: -cost },
+          combination: this.combinations.ofValues(new Map([['partner', partner]])),
+        },
+      ];
+    });
+    return { moves, unspread };
   }
 
   /** What the actual books had before the first month of a plan; nothing of anything else. */

@@ -384,6 +384,14 @@ export const ISSUE_CODES = {
     'Step “{step}” of “{allocation}” names {value}, which {dimension} does not have.',
     'Choose one of its values, or add it to the dimension.',
   ),
+  CORE_ALLOCATION_CLEARING: error(
+    '“{allocation}” spreads costs over entities, and they cannot owe each other by account {account}.',
+    'Choose an account of assets or liabilities through which they settle with each other.',
+  ),
+  CORE_ALLOCATION_UNLIKE: error(
+    '“{allocation}” spreads costs over {entity} and {other}, whose books differ in currency or calendar.',
+    'Spread over entities of one currency and calendar; give each currency an allocation of its own.',
+  ),
   CORE_ALLOCATION_SELF: error(
     'Step “{step}” of “{allocation}” would spread the costs of {value} to itself.',
     'Take it out of those who give or of those who take over.',

@@ -25,7 +25,7 @@ const KeySchema = v.variant('by', [
   }),
 ]);
 
-/** How shared costs are spread over the values of a dimension, step by step. @see AllocationRule */
+/** How shared costs are spread over the values of a dimension, or over entities, step by step. @see AllocationRule */
 export const AllocationDocumentSchema = v.strictObject({
   schema: v.literal(1),
   kind: v.literal('allocation'),
@@ -35,6 +35,7 @@ export const AllocationDocumentSchema = v.strictObject({
   archived: v.optional(v.boolean()),
   dimension: v.pipe(v.string(), v.minLength(1)),
   accounts: AccountSetSchema,
+  clearing: v.optional(shortText),
   method: v.picklist(['direct', 'step_down']),
   steps: v.pipe(
     v.array(

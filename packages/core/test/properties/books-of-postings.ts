@@ -74,7 +74,8 @@ export function booksOfPostings(
   teams.forEach((team, at) => combinations.add(at + 2, `\u001f\u001fteam=${team}`));
   partners.forEach((partner, at) => combinations.add(at + 2 + teams.length, `${partner}\u001f`));
   const accountIds = new Map(accounts.map(({ number }, at) => [number, at + 1]));
-  const masters = { accounts, accountIds, versions: [], allocations: [], trees };
+  const none = { versions: [], allocations: [], entities: [], partnerCodes: new Map<string, string[]>() };
+  const masters = { ...none, accounts, accountIds, trees };
   return new Books(
     masters,
     {

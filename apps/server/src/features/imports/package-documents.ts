@@ -3,6 +3,7 @@ import type { Readable } from 'node:stream';
 import * as v from 'valibot';
 import {
   ATTACHMENT_FOLDER,
+  checkAllocation,
   CLOSING_FILE,
   ClosingFileSchema,
   DESCRIPTOR_FILE,
@@ -21,6 +22,7 @@ import {
   STANDARD_COLUMNS,
   tickId,
   WorkspaceSettingsSchema,
+  type AllocationDocument,
   type Document,
   type Issue,
   type Mapping,
@@ -36,7 +38,7 @@ import { rowsOf } from '../../store/masters';
 import { personOfName } from '../../store/people';
 import type { Write } from '../../store/store';
 import { VERSION_SETTINGS } from '../../store/versions';
-import type { StoredVersionSettings } from '../workspace/workspace-model';
+import { readMasters, type StoredVersionSettings } from '../workspace/workspace-model';
 import { accountOfRow, cashFlowOfRow } from '../workspace/package-rows';
 import { CLOSING_LIST, CLOSING_TICK, LIST_ID } from '../closing/kept-closing';
 import { EVIDENCE } from '../evidence/kept-evidence';
@@ -135,18 +137,31 @@ export class PackageDocuments {
         ...(isFrozen && { frozenAt: revision }),
       });
     });
+    const allocations: { path: string; allocation: AllocationDocument }[] = [];
     for (const path of [...this.paths].filter(isDocumentPath)) {
       const raw = await this.readJson(path);
       const parsed = v.safeParse(path.startsWith('mappings/') ? MappingSchema : DocumentSchema, raw);
-      if (parsed.success) await store(parsed.output);
-      else if (raw !== undefined) {
+      if (parsed.success) {
+        await store(parsed.output);
+        if (parsed.output.kind === 'allocation') allocations.push({ path, allocation: parsed.output });
+      } else if (raw !== undefined) {
         const problem = firstProblem(parsed.issues);
         this.report(issue('CORE_DOCUMENT_INVALID', { file: path, problem }, { file: path }));
       }
     }
+    await this.checkAllocations(allocations.filter(({ allocation }) => allocation.archived !== true));
     if ((await documentIds(em, 'statement')).size === 0)
       for (const document of await this.proposed()) await store(document);
     return written;
+  }
+
+  /** Rules by which costs are spread, against the chart, values and entities as they stand with the package. */
+  private async checkAllocations(all: readonly { path: string; allocation: AllocationDocument }[]): Promise<void> {
+    if (all.length === 0) return;
+    const { accounts, entities, datedTrees } = await readMasters(this.write.em);
+    for (const { path, allocation } of all)
+      for (const found of checkAllocation(allocation, { accounts, entities, trees: datedTrees.latest }))
+        this.report({ ...found, place: { file: path } });
   }
 
   /** Statements from the chart alone: income, balance sheet and cash flow, where it has the accounts for them. */

@@ -283,8 +283,8 @@ function requireSound(model: WorkspaceModel, library: readonly Document[], docum
     if (!has('column_layout', document.columns))
       throw appError('SRV_COLUMNS_UNKNOWN', { id: document.columns, known: '' });
   }
-  if (document.kind === 'allocation') {
-    const [wrong] = checkAllocation(document, model.trees);
+  if (document.kind === 'allocation' && document.archived !== true) {
+    const [wrong] = checkAllocation(document, model);
     if (wrong) throw appError('SRV_ALLOCATION_BROKEN', { name: document.name, problem: describeIssue(wrong).message });
   }
   if (document.kind === 'completion' && document.archived !== true) {

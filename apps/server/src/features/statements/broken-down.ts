@@ -5,10 +5,12 @@ import {
   AGE,
   attributeName,
   attributesOf,
-  conditionsTest,
   BreakdownSchema,
+  conditionsTest,
   detailOf,
+  entitiesNamed,
   hasFigures,
+  isOverEntities,
   itemWords,
   LINE_FIELDS,
   meansVersions,
@@ -18,6 +20,7 @@ import {
   proveBreakdown,
   readItem,
   WHOLE_BOOKS,
+  type AllocationDocument,
   type Axis,
   type Books,
   type Breakdown,
@@ -31,6 +34,7 @@ import {
 import { appError } from '../../base/app-error';
 import { requestWrong } from '../../base/words';
 import { maySee, type Viewer } from '../../base/viewer';
+import { mayReadSpread } from '../allocations/may-read-spread';
 import type { Snapshot } from '../workspace/snapshot';
 import type { Entity, WorkspaceModel } from '../workspace/workspace-model';
 import type { OpenedStatement } from './open-statement';
@@ -111,10 +115,10 @@ function carriedIn({ model, viewer }: Snapshot, all: readonly [Books, ...Books[]
       for (const [field, value] of attributesOf(each.balances.combinations.textOf(id)))
         if (value !== '') found.set(field, (found.get(field) ?? new Set()).add(value));
   }
-  // who takes costs over may have none posted
-  for (const { dimension, steps } of books.sight.where.length === 0 ? model.allocations : [])
-    for (const value of steps.flatMap(({ to }) => to))
-      found.set(dimension, (found.get(dimension) ?? new Set()).add(value));
+  for (const rule of model.allocations.filter(({ id }) => mayReadSpread(model, viewer, id))) {
+    const [field, values] = broughtBy(rule, model);
+    found.set(field, new Set([...(found.get(field) ?? []), ...values]));
+  }
   // what postings are read with is known before they are read
   for (const { dimension, rules } of viewer.entities === 'all' ? books.completions : []) {
     const limits = books.sight.where.filter((demand) => demand.dimension === dimension);
@@ -124,6 +128,12 @@ function carriedIn({ model, viewer }: Snapshot, all: readonly [Books, ...Books[]
   }
   const none: ReadonlySet<string> = new Set();
   return { valuesOf: (field) => found.get(field) ?? none, partnerName: (code) => model.partnerName(code) };
+}
+
+/** The field whose values an allocation brings, and these: who takes costs over, or owes for them, may have none posted. */
+function broughtBy(rule: AllocationDocument, { entities, partnerCodes }: WorkspaceModel): [string, string[]] {
+  if (!isOverEntities(rule)) return [rule.dimension, rule.steps.flatMap(({ to }) => to)];
+  return ['partner', entitiesNamed(rule, entities).map(({ code }) => partnerCodes.get(code)![0]!)];
 }
 
 /** Combinations that entities have; all there are where nothing is hidden. */

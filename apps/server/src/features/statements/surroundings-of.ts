@@ -20,6 +20,7 @@ import {
   type Surroundings,
 } from '@margin-lens/core';
 import { maySee, type Viewer } from '../../base/viewer';
+import { mayReadSpread } from '../allocations/may-read-spread';
 import { mayOpen } from '../workspace/open-scope';
 import type { Snapshot } from '../workspace/snapshot';
 import type { WorkspaceModel } from '../workspace/workspace-model';
@@ -176,8 +177,7 @@ export function openBooks(
   selection: BooksSelection,
 ): LedgerSlice | Missing {
   if (selection.version !== ACTUAL && !model.version(selection.version)) return { reason: 'no_data' };
-  // what is spread comes of values that may not be seen, too, and its key would tell of them
-  if (selection.allocation !== undefined && books.sight.where.length > 0) return { reason: 'not_permitted' };
+  if (!mayReadSpread(model, viewer, selection.allocation)) return { reason: 'not_permitted' };
   const code = selection.scope ?? scope.code;
   if (selection.currency === OWN) {
     const entity = model.entity(code);

@@ -1,18 +1,19 @@
 import { issue, periodName, type BooksSelection, type Issue } from '@margin-lens/core';
 import { maySee } from '../../base/viewer';
 import { valueWords } from '../../base/words';
+import { mayReadSpread } from '../allocations/may-read-spread';
 import type { OpenedStatement } from './open-statement';
 
 /** Says of every step by which costs are spread in which months of a statement it has no key, so that they stay where they are. */
 export function unspreadMonths({ evaluation, books, scope, snapshot }: OpenedStatement): Issue[] {
-  // whoever may see some values alone is not told of the costs of others
-  if (books.sight.where.length > 0) return [];
   const { columns } = evaluation.input.columns;
   const { periods } = scope.calendar.calendar;
   const found = new Map<string, { allocation: string; step: string; months: Map<string, string> }>();
   for (const column of columns) {
     if (column.kind !== 'figure' || !column.span || column.selection.allocation === undefined) continue;
     const { selection, span } = column;
+    // nobody is told of costs that may not be seen
+    if (!mayReadSpread(snapshot.model, snapshot.viewer, selection.allocation)) continue;
     const name = snapshot.model.allocations.find(({ id }) => id === selection.allocation)?.name ?? '';
     const [{ start }, { end }] = [periods[span.from]!, periods[span.to]!];
     for (const { entity } of scope.members) {

@@ -170,6 +170,7 @@ export class WorkspaceModel implements Masters, Documents {
   readonly disposals: Structure['disposals'];
   readonly eliminations: Structure['eliminations'];
   private readonly consolidation: ConsolidationFacts;
+  readonly partnerCodes: ReadonlyMap<string, readonly string[]>;
   private readonly scopes = new Map<string, Scope | undefined>();
   readonly documents: Documents['documents'];
   readonly setAside: Documents['setAside'];
@@ -203,7 +204,8 @@ export class WorkspaceModel implements Masters, Documents {
     this.acquired = structure.acquired;
     this.disposals = structure.disposals;
     this.eliminations = structure.eliminations;
-    this.consolidation = { ...structure, byHand: structure.eliminations, partnerCodes: partnerCodesOf(masters) };
+    this.partnerCodes = partnerCodesOf(masters);
+    this.consolidation = { ...structure, byHand: structure.eliminations, partnerCodes: this.partnerCodes };
     this.documents = documents;
     this.setAside = setAside;
     this.partnerNames = new Map([...masters.entities, ...masters.partners].map(({ code, name }) => [code, name]));
