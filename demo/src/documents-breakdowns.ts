@@ -89,6 +89,27 @@ const DEPARTMENTS: CompletionDocument = {
 };
 
 /** Departments that serve others: finance by what people cost, logistics by what is known of its work. */
+/** What the top company of the group bears for the others that keep books in euro, who owe it that. */
+const HEAD_OFFICE: AllocationDocument = {
+  schema: 1,
+  kind: 'allocation',
+  id: 'head_office',
+  name: 'Head office',
+  dimension: 'entity',
+  clearing: { receivable: '1560', payable: '2450' },
+  // audit and legal, software and telephone
+  accounts: { include: ['7470', '7540'].map((number) => ({ by: 'account', number })) },
+  method: 'direct',
+  steps: [
+    {
+      id: 'people',
+      name: 'Audit and software by headcount',
+      from: ['LMG'],
+      to: ['LMG', 'LMS', 'KWE'],
+      key: { by: 'accounts', of: 'closing', accounts: { include: [{ by: 'account', number: '9000' }] } },
+    },
+  ],
+};
 const SUPPORT: AllocationDocument = {
   schema: 1,
   kind: 'allocation',
@@ -138,6 +159,7 @@ export const BREAKDOWNS: readonly Document[] = [
   PRICES,
   OPEN_ITEMS,
   SUPPORT,
+  HEAD_OFFICE,
   DEPARTMENTS,
   breakdown('sales_by_product_and_channel', 'Sales by product and channel', 'Sales', {
     rows: 'income_by_function',

@@ -1,9 +1,16 @@
 import fc from 'fast-check';
+import { entity } from '../../test/properties/books-of-postings';
+import type { AccountSet } from '../account/account-set';
 import { accountOf } from '../account/nature';
 import { combinationOf } from '../account/combination';
 import { checkAllocation, type AllocationRule } from './allocation';
 import { netOf, visitOne, type BookRows } from './book-rows';
-import { movesWithin, spreadCosts, SpreadCombinations, withMoves } from './spread-costs';
+import { WHOLE_BOOKS } from './books-selection';
+import { movesWithin, spreadCosts, SpreadCombinations, withMoves, type Move } from './spread-costs';
+import { SpreadLayer } from './spread-layer';
+
+const statistics: AccountSet = { include: [{ by: 'nature', nature: 'statistic' }] };
+const NO_IDS = { accountIds: new Map<string, number>(), partnerCodes: new Map<string, string[]>() };
 
 const TREE = {
   name: 'team',
@@ -34,7 +41,11 @@ describe('a rule that costs are spread by', () => {
   });
 
   it('is refused for what there is not, and for itself', () => {
-    expect(codesOf(ruleOf('direct', ['it', ['it']]))).toEqual(['CORE_ALLOCATION_SELF']);
+    // one pool may keep a part, several would give each other theirs
+    expect(codesOf(ruleOf('direct', ['it', ['it', 'hr']]))).toEqual([]);
+    const [both] = ruleOf('direct', ['it', ['it', 'sales']]).steps;
+    const several = { ...ruleOf('direct'), steps: [{ ...both!, from: ['it', 'hr'] }] };
+    expect(codesOf(several)).toEqual(['CORE_ALLOCATION_SELF']);
     expect(codesOf(ruleOf('direct', ['it', ['ops']]))).toEqual(['CORE_ALLOCATION_VALUE']);
     expect(codesOf({ ...ruleOf('direct', ['it', ['hr']]), dimension: 'shop' })).toEqual(['CORE_ALLOCATION_DIMENSION']);
     // below what gives is part of it
@@ -99,5 +110,113 @@ describe('costs that are spread', () => {
         expect(ofIncome(sumsOf(after, byTeam))).toEqual(ofIncome(sumsOf(rows, byTeam)));
       }),
     );
+  });
+});
+
+describe('costs that are spread over entities', () => {
+  const CODES = ['TOP', 'SUB', 'OPS'];
+  const entities = CODES.map((code, at) => entity(at + 1, code));
+  const accounts = [
+    accountOf('6000', 'expense'),
+    accountOf('1500', 'asset'),
+    accountOf('2500', 'liability'),
+    accountOf('9000', 'statistic'),
+  ];
+  const posting = fc.record({
+    at: fc.nat(CODES.length - 1),
+    account: fc.constantFrom(0, 3),
+    period: fc.nat(2),
+    team: fc.constantFrom('', 'red'),
+    amount: fc.integer({ min: -1_000_000, max: 1_000_000 }),
+  });
+  const weights = fc.array(fc.nat(5), { minLength: 3, maxLength: 3 });
+  const step = (from: string, to: string[], key: AllocationRule['steps'][number]['key']) => ({
+    ...{ id: from, name: from, from: [from], to, key },
+  });
+
+  it('leave each in balance, and all of them as they were, in every account and month (property)', () => {
+    fc.assert(
+      fc.property(
+        fc.array(posting, { maxLength: 30 }),
+        weights,
+        fc.constantFrom<AllocationRule['method']>('direct', 'step_down'),
+        fc.boolean(),
+        (postings, parts, method, keepsOwn) => {
+          const fixed = { by: 'fixed' as const, weights: CODES.map((value, at) => ({ value, weight: parts[at]! })) };
+          const counted = { by: 'accounts' as const, of: 'closing' as const, accounts: statistics };
+          const rule: AllocationRule = {
+            ...{ id: 'rule', name: 'Rule', dimension: 'entity', method },
+            ...{ accounts: { include: [{ by: 'nature', nature: 'expense' }] } },
+            clearing: { receivable: '1500', payable: '2500' },
+            steps: [
+              step('TOP', keepsOwn ? CODES : ['SUB', 'OPS'], fixed),
+              ...(method === 'step_down' ? [step('SUB', ['OPS'], counted)] : []),
+            ],
+          };
+          expect(checkAllocation(rule, { accounts, entities, trees: [] })).toEqual([]);
+          const texts = ['', 'red'].map((team) => combinationOf(new Map(team === '' ? [] : [['team', team]])));
+          const combinations = new SpreadCombinations((id) => texts[id - 1]!);
+          const rowsOf =
+            ({ code }: { code: string }): BookRows =>
+            (visit) => {
+              const tell = visitOne(visit);
+              for (const { at, account, period, team, amount } of postings)
+                if (CODES[at] === code)
+                  tell(account, period, false, team === '' ? 1 : 2, account === 3 ? 0 : amount, 0, Math.abs(amount));
+            };
+          const masters = { ...{ accounts, entities, trees: [], versions: [], allocations: [] }, ...NO_IDS };
+          const layer = new SpreadLayer(rule, combinations, { masters, rows: rowsOf });
+          const moves = entities.map((each) => layer.movesIn(layer.find(each, WHOLE_BOOKS), each).moves);
+          const sumsOf = (some: readonly Move[], keyOf: (move: Move) => string) => {
+            const sums = new Map<string, number>();
+            for (const move of some) sums.set(keyOf(move), (sums.get(keyOf(move)) ?? 0) + move.amount);
+            return [...sums.values()].filter((sum) => sum !== 0);
+          };
+          for (const own of moves) expect(sumsOf(own, ({ period }) => String(period))).toEqual([]);
+          const place = ({ account, period }: Move) => `${account === 0 ? 'cost' : 'owed'} ${period}`;
+          expect(sumsOf(moves.flat(), place)).toEqual([]);
+          const values = ({ account, period, combination }: Move) =>
+            account === 0 ? `${period} ${combinations.all.textOf(combination)}` : '';
+          expect(sumsOf(moves.flat(), values)).toEqual([]);
+        },
+      ),
+    );
+  });
+
+  it('may leave a part where they are: that of a pool that is among those who take it', () => {
+    // by hand: 400 by 1, 1 and 2 of 4
+    const texts = [combinationOf(new Map())];
+    const rowsOf =
+      ({ code }: { code: string }): BookRows =>
+      (visit) =>
+        code === 'TOP' ? visitOne(visit)(0, 0, false, 1, 400, 0, 0) : undefined;
+    const to = CODES.map((value, at) => ({ value, weight: [1, 1, 2][at]! }));
+    const rule: AllocationRule = {
+      ...{ id: 'rule', name: 'Rule', dimension: 'entity', method: 'direct' },
+      ...{ accounts: { include: [{ by: 'nature', nature: 'expense' }] } },
+      clearing: { receivable: '1500', payable: '2500' },
+      steps: [step('TOP', CODES, { by: 'fixed', weights: to })],
+    };
+    const masters = { ...{ accounts, entities, trees: [], versions: [], allocations: [] }, ...NO_IDS };
+    const layer = new SpreadLayer(rule, new SpreadCombinations((id) => texts[id - 1]!), { masters, rows: rowsOf });
+    const moved = entities.map((each) =>
+      layer.movesIn(layer.find(each, WHOLE_BOOKS), each).moves.map(({ account, amount }) => [account, amount]),
+    );
+    expect(moved).toEqual([
+      [
+        [0, -100],
+        [1, 100],
+        [0, -200],
+        [1, 200],
+      ],
+      [
+        [0, 100],
+        [2, -100],
+      ],
+      [
+        [0, 200],
+        [2, -200],
+      ],
+    ]);
   });
 });

@@ -20,6 +20,7 @@ export interface AllocationStep {
   name: string;
   /** Values whose costs are spread, with what stands below them. */
   from: readonly string[];
+  /** A single pool may be among them: its part stays where it is. */
   to: readonly string[];
   key: AllocationKey;
 }
@@ -30,8 +31,8 @@ export interface AllocationRule {
   name: string;
   /** Whose values are steps’ pools and takers; over entities `entity`, whose values are their codes. */
   dimension: string;
-  /** Of entities: number of the account through which they owe each other what one bears for another. */
-  clearing?: string | undefined;
+  /** Of entities: numbers of the accounts by which who gives costs away is owed them, and who takes them over owes them. */
+  clearing?: { receivable: string; payable: string } | undefined;
   /** Which costs; of these, those of income and expense accounts. */
   accounts: AccountSet;
   /** `direct` spreads what each pool was posted; `step_down` also what it took over in the steps before. */
@@ -39,6 +40,10 @@ export interface AllocationRule {
   /** In the order in which they are taken. */
   steps: readonly AllocationStep[];
 }
+
+/** Whether what a step gives to a value is the part that its one pool keeps. */
+export const isOwnPart = ({ from }: Pick<AllocationStep, 'from'>, to: string): boolean =>
+  from.length === 1 && from[0] === to;
 
 /** Whether a value stands below another, or is it. */
 const isWithin = (value: string, above: string, parents: ReadonlyMap<string, string>): boolean => {
@@ -79,7 +84,7 @@ export function checkAllocation(rule: AllocationRule, { accounts, trees, entitie
       if (!parents.has(value))
         found.push(issue('CORE_ALLOCATION_VALUE', { allocation: name, step: step.name, dimension, value }));
     for (const to of step.to) {
-      if (step.from.some((from) => overlap(from, to)))
+      if (step.from.some((from) => overlap(from, to)) && !isOwnPart(step, to))
         found.push(issue('CORE_ALLOCATION_SELF', { allocation: name, step: step.name, value: nameOf(to) }));
       const closed = steps.slice(0, at).find(({ from }) => from.some((each) => overlap(each, to)));
       const open =
@@ -111,10 +116,13 @@ function checkOverEntities(
   accounts: readonly Account[],
   [first, ...others]: readonly ScopeEntity[],
 ): Issue[] {
-  const found: Issue[] = [];
-  const nature = accounts.find(({ number }) => number === clearing)?.nature;
-  if (nature !== 'asset' && nature !== 'liability')
-    found.push(issue('CORE_ALLOCATION_CLEARING', { allocation: name, account: clearing || 'none' }));
+  const isToOweBy = (sought: string) => {
+    const nature = accounts.find(({ number }) => number === sought)?.nature;
+    return nature === 'asset' || nature === 'liability';
+  };
+  const found = [...new Set(Object.values(clearing!))]
+    .filter((account) => !isToOweBy(account))
+    .map((account) => issue('CORE_ALLOCATION_CLEARING', { allocation: name, account: account || 'none' }));
   const isUnlike = ({ currency, calendar }: ScopeEntity) =>
     currency.code !== first!.currency.code || calendar.calendar.code !== first!.calendar.calendar.code;
   const unlike = others.find(isUnlike);

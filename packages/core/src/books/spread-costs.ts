@@ -6,7 +6,7 @@ import { conditionsTest } from '../cube/dimension-condition';
 import { Combinations, type Mask } from '../cube/combinations';
 import { QUANTITY_DIGITS } from '../figure/figure';
 import { tryAllocate } from '../money/allocate';
-import type { AllocationRule, AllocationStep } from './allocation';
+import { isOwnPart, type AllocationRule, type AllocationStep } from './allocation';
 import { netOf, visitOne, type BookRows } from './book-rows';
 import { readablePlain } from '../words/writing-style';
 
@@ -147,8 +147,8 @@ export function spreadCosts(source: SpreadSource): Transfers {
         const sharesIn = sharesOf(source, step, weights);
         const pool = attributesOf(combinations.all.textOf(combination)).get(rule.dimension) ?? '';
         parts.forEach((part, at) => {
-          if (part === 0) return;
           const taker = step.to[at]!;
+          if (part === 0 || isOwnPart(step, taker)) return;
           const to = combinations.withValue(combination, rule.dimension, taker);
           transfers.push({
             account,

@@ -101,11 +101,12 @@ export class SpreadLayer {
     };
   }
 
-  /** One entity gives, another takes; each owes the other, or is owed, the same by the clearing account, so that it stays in balance. */
+  /** One entity gives, another takes; the one is owed, the other owes the same, so that each stays in balance. */
   private movesOf({ code }: ScopeEntity, { transfers, unspread }: Transfers): Spread {
     const { accounts, partnerCodes } = this.books.masters;
-    const clearing = accounts.findIndex(({ number }) => number === this.rule.clearing);
-    if (clearing < 0) return { moves: [], unspread };
+    const placeOf = (sought: string) => accounts.findIndex(({ number }) => number === sought);
+    const [receivable, payable] = [placeOf(this.rule.clearing!.receivable), placeOf(this.rule.clearing!.payable)];
+    if (receivable < 0 || payable < 0) return { moves: [], unspread };
     const moves = transfers.flatMap(({ from, to: _, pool, taker, amount, ...transfer }): Move[] => {
       if (pool !== code && taker !== code) return [];
       const isTaken = taker === code;
@@ -116,7 +117,7 @@ export class SpreadLayer {
       return [
         { ...move, combination: this.combinations.withValue(from, ENTITY, ''), amount: cost },
         {
-          ...{ ...move, account: clearing, amount: -cost },
+          ...{ ...move, account: isTaken ? payable : receivable, amount: -cost },
           combination: this.combinations.ofValues(new Map([['partner', partner]])),
         },
       ];

@@ -386,7 +386,7 @@ export const ISSUE_CODES = {
   ),
   CORE_ALLOCATION_CLEARING: error(
     '“{allocation}” spreads costs over entities, and they cannot owe each other by account {account}.',
-    'Choose an account of assets or liabilities through which they settle with each other.',
+    'Choose accounts of assets or liabilities: what is owed to who bears costs, and what who takes them over owes.',
   ),
   CORE_ALLOCATION_UNLIKE: error(
     '“{allocation}” spreads costs over {entity} and {other}, whose books differ in currency or calendar.',

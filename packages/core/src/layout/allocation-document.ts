@@ -35,7 +35,8 @@ export const AllocationDocumentSchema = v.strictObject({
   archived: v.optional(v.boolean()),
   dimension: v.pipe(v.string(), v.minLength(1)),
   accounts: AccountSetSchema,
-  clearing: v.optional(shortText),
+  /** Accounts by which entities owe each other what one takes over from another. */
+  clearing: v.optional(v.strictObject({ receivable: v.string(), payable: v.string() })),
   method: v.picklist(['direct', 'step_down']),
   steps: v.pipe(
     v.array(

@@ -22,7 +22,8 @@ const STEPPED = { MNT: 0, SYS: 0, MCH: 789_778, ASM: 526_222 };
 const account = (...numbers: string[]) => ({ include: numbers.map((number) => ({ by: 'account' as const, number })) });
 
 const RULE: AllocationDocument = {
-  ...{ schema: 1, kind: 'allocation', id: 'services', name: 'Services', dimension: 'entity', clearing: '1500' },
+  ...{ schema: 1, kind: 'allocation', id: 'services', name: 'Services', dimension: 'entity' },
+  clearing: { receivable: '1500', payable: '2500' },
   ...{ accounts: account('6000'), method: 'step_down' },
   steps: [
     {
@@ -63,11 +64,14 @@ function files(change: PackageFiles = {}): PackageFiles {
     'ownership.csv': `investor,investee,from,percent,method\n${['SYS', 'MCH', 'ASM']
       .map((code) => `MNT,${code},2025-01-01,100,full\n`)
       .join('')}`,
+    'standing_rules.csv':
+      'group,rule,kind,side,accounts,partner_accounts,difference_account,outside_account,tolerance\nALL,sisters,balances,both,1500,2500,,,\n',
     'partners.csv': 'code,name,kind,entity\nD-200,Machining Ltd,customer,MCH\n',
     'accounts.csv': [
       'number,name,nature,category,subcategory,role,behaviour',
       '1000,Cash,asset,Current,Cash,cash,',
       '1500,Owed by sister companies,asset,Current,Sisters,,',
+      '2500,Owed to sister companies,liability,Current,Sisters,,',
       '3000,Retained earnings,equity,Equity,Reserves,retained_earnings,',
       '6000,Overheads,expense,Costs,Overheads,,',
       '9100,Maintenance hours,statistic,Statistics,Hours,,flow',
@@ -79,11 +83,18 @@ function files(change: PackageFiles = {}): PackageFiles {
     'figures.csv': `version,entity,account,period,amount,quantity\n${planned.join('\n')}\n`,
     'journals.csv': `entity,journal,kind,line,date,period,account,debit,credit,quantity,dim:place\n${[...costs, ...hours].join('\n')}\n`,
     'layouts/costs.json': row('costs', 'free', 'debit', '6000'),
-    'layouts/owed.json': row('owed', 'free', 'debit', '1500'),
+    'layouts/owed.json': row('owed', 'free', 'debit', '1500', '2500'),
+    'layouts/receivable.json': row('receivable', 'free', 'debit', '1500'),
     'layouts/position.json': JSON.stringify({
       ...{ schema: 1, kind: 'row_layout', id: 'position', name: 'Position', purpose: 'balance_sheet' },
       rows: [
-        { kind: 'accounts', id: 'assets', label: 'Assets', orientation: 'debit', accounts: account('1000', '1500') },
+        {
+          kind: 'accounts',
+          id: 'assets',
+          label: 'Assets',
+          orientation: 'debit',
+          accounts: account('1000', '1500', '2500'),
+        },
         { kind: 'accounts', id: 'equity', label: 'Equity', orientation: 'credit', accounts: account('3000') },
         {
           ...{ kind: 'accounts', id: 'result', label: 'Result', orientation: 'credit', reads: 'closing' },
@@ -102,6 +113,7 @@ function files(change: PackageFiles = {}): PackageFiles {
     }),
     'statements/costs.json': statement('costs', 'both'),
     'statements/owed.json': statement('owed', 'both'),
+    'statements/receivable.json': statement('receivable', 'both'),
     'allocations/services.json': JSON.stringify(RULE),
     ...change,
   });
@@ -159,6 +171,9 @@ describe('costs spread over entities', () => {
     const costs = await read('costs', { scope: 'ALL' });
     expect(columns.map((each) => amountIn(costs, 'costs', each))).toEqual([1_316_000, 1_316_000]);
     expect(amountIn(await read('owed', { scope: 'ALL' }), 'owed', 'after')).toBe(0);
+    // a standing rule takes what they owe each other out of the group, with nothing left
+    expect(amountIn(await read('receivable', { scope: 'MNT' }), 'receivable', 'after')).toBe(600_000);
+    expect(amountIn(await read('receivable', { scope: 'ALL' }), 'receivable', 'after')).toBe(0);
     const by = (field: string, of: string, where: object[] = []) =>
       read(of, { scope: 'ALL', breakdown: JSON.stringify({ of: [of], down: [{ by: field }], across: [], where }) });
     const parts = await by('entity', 'costs');
@@ -236,8 +251,16 @@ describe('costs spread over entities', () => {
 
 describe('an allocation over entities is refused', () => {
   it.each([
-    ['without an account to owe by', { clearing: '' }, 'cannot owe each other by account none'],
-    ['with one of costs', { clearing: '6000' }, 'cannot owe each other by account 6000'],
+    [
+      'without an account to owe by',
+      { clearing: { receivable: '1500', payable: '' } },
+      'cannot owe each other by account none',
+    ],
+    [
+      'with one of costs',
+      { clearing: { receivable: '6000', payable: '2500' } },
+      'cannot owe each other by account 6000',
+    ],
     [
       'between books that are not alike',
       { steps: [{ ...RULE.steps[0]!, to: ['EUR'] }] },

@@ -25,7 +25,7 @@ import { asAtText } from '../shared/view-context';
       <table data-testid="effect">
         <thead>
           <tr>
-            <th scope="col">Value</th>
+            <th scope="col">{{ isOverEntities() ? 'Entity' : 'Value' }}</th>
             <th scope="col" class="number">Posted</th>
             @for (step of table.steps; track step.id) {
               <th scope="col" class="number" [title]="step.name">{{ step.name }}</th>
@@ -55,10 +55,16 @@ export class AllocationEffect {
   /** Changes with what is kept. */
   readonly revision = input.required<number>();
 
+  /** Whether it spreads over entities, which are told whatever is looked at. */
+  readonly isOverEntities = input(false);
+
   private readonly api = inject(Api);
   private readonly contexts = inject(ContextStore);
 
-  protected readonly isGroup = computed(() => 'topEntity' in (this.contexts.context()?.scope ?? {}));
+  /** Whether it spreads within each of several entities that are looked at. */
+  protected readonly isGroup = computed(
+    () => !this.isOverEntities() && 'topEntity' in (this.contexts.context()?.scope ?? {}),
+  );
   private readonly question = computed(() => {
     const context = this.contexts.context();
     if (!context || this.isGroup()) return undefined;

@@ -7,18 +7,20 @@ import { MatSelectModule } from '@angular/material/select';
 import { AccountSetField } from '../shape/account-set-field';
 import type { HoldsUnsaved } from '../setup-screen/unsaved-guard';
 import { InWordsPipe } from '../shared/in-words-pipe';
+import { Choice } from '../shared/choice';
 import { EditedScreen } from '../shared/edited-screen';
 import { movedAt, nextId, replacedAt, withoutAt } from '../shared/listed';
 import { AllocationEffect } from './allocation-effect';
 import { AllocationsStore } from './allocations-store';
 import { StepEditor, type Step } from './step-editor';
 
-/** How shared costs are spread over departments, products or any other dimension, and what that does. */
+/** How shared costs are spread over departments, products or any other dimension, or over entities, and what that does. */
 @Component({
   selector: 'ml-allocations-screen',
   imports: [
     AccountSetField,
     AllocationEffect,
+    Choice,
     InWordsPipe,
     MatButtonModule,
     MatButtonToggleModule,

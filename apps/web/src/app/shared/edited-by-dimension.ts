@@ -18,13 +18,18 @@ export abstract class EditedByDimension<D extends AllocationDocument | Completio
   readonly accounts = computed(() => this.makings().view?.accounts ?? []);
   /** Values of the dimension of what is open, in the order of their tree. */
   readonly values = computed(() => {
-    const tree = this.dimensions().find(({ name }) => name === this.draft()?.dimension)?.values ?? [];
+    const tree = this.tree();
     const below = (parent: string, depth: number): TreeValue[] =>
       tree
         .filter((each) => each.parent === parent)
         .flatMap(({ value, name }) => [{ value, name: name || value, depth }, ...below(value, depth + 1)]);
     return below('', 0);
   });
+
+  /** What the document that is open says something of, with what each stands below. */
+  protected tree(): readonly { value: string; name: string; parent: string }[] {
+    return this.dimensions().find(({ name }) => name === this.draft()?.dimension)?.values ?? [];
+  }
 
   /** Asks once more for what documents are made of, after a failure. */
   retry(): void {
