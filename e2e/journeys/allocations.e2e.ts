@@ -17,6 +17,7 @@ test('shared costs are spread by a new allocation, seen by department, traced to
   page,
 }) => {
   await page.goto(`/allocations?${AT}`);
+  await page.getByRole('link', { name: 'Support departments' }).click();
   await expect(page.getByTestId('effect')).toContainText('Finance by payroll');
   await page.getByTestId('new').click();
   await page.getByTestId('name').fill('Shared design');
@@ -72,3 +73,50 @@ served('costs that would come back are refused, the circle named, and nothing is
   await expect(page.getByTestId('state')).toHaveText('');
   await expect(page.getByTestId('from')).toHaveCount(2);
 });
+
+served(
+  'costs are spread over entities, owed by those who take them, and traced in the statement of one',
+  async ({ page }) => {
+    await page.goto(`/allocations/new?scope=LARKMOOR&as_at=2026-08`);
+    await page.getByTestId('name').fill('Group design');
+    await page.getByTestId('dimension').click();
+    await page.getByRole('option', { name: 'Entities' }).click();
+    await page.getByRole('radio', { name: 'Direct' }).click();
+    await page.getByTestId('add-step').click();
+    await page.getByLabel('Step', { exact: true }).fill('By agreement');
+    await choose(page, 'from', 'Larkmoor Ceramics');
+    await choose(page, 'to', 'Larkmoor Ceramics', 'Larkmoor Tile');
+    await page.getByTestId('save').click();
+    await expect(page.getByTestId('wrong')).toContainText('does not say by which accounts entities owe each other');
+    for (const [field, account] of [
+      ['receivable', '1560 Receivables from group companies'],
+      ['payable', '2450 Payables to group companies'],
+    ] as const) {
+      await page.getByTestId(field).getByRole('combobox').click();
+      await page.getByRole('option', { name: account }).click();
+    }
+    await page.getByTestId('save').click();
+    await expect(page.getByTestId('wrong')).toContainText('whose books differ in currency or calendar');
+    await choose(page, 'to', 'Larkmoor Tile', 'Larkmoor Studio');
+    await page.getByRole('spinbutton', { name: 'Larkmoor Ceramics' }).fill('3');
+    await page.getByRole('spinbutton', { name: 'Larkmoor Ceramics' }).press('Tab');
+    await expect(page.getByText('25 %')).toBeVisible();
+    await page.getByTestId('save').click();
+    await expect(page).toHaveURL(/\/allocations\/group_design/);
+    // whichever scope is looked at
+    await expect(page.getByTestId('effect').getByRole('row', { name: /^Larkmoor Studio/ })).toBeVisible();
+    await expectAccessible(page);
+
+    // what stands ready in the demo, in the balance sheet of one that owes
+    const statement = new StatementPage(page);
+    await page.goto(`/statements/balance_sheet?scope=LMS&as_at=2026-08&allocation=head_office&open=payables:accounts`);
+    await expect(page.getByTestId('subtitle')).toContainText('costs spread: Head office');
+    await statement.cell('2450 Payables to group companies', 11).click();
+    await statement.lens.getByRole('tab', { name: 'Trace' }).click();
+    for (const part of ['2450', 'August 2026'])
+      await statement.lens.locator('[data-term]').filter({ hasText: part }).last().click();
+    await expect(statement.lens.getByTestId('postings')).toContainText(
+      /From Larkmoor Ceramics, Audit and software by headcount: \d+ of \d+/,
+    );
+  },
+);

@@ -59,7 +59,7 @@ export const ERROR_CODES = {
   SRV_ALLOCATION_BROKEN: entry(
     'invalid',
     '“{name}” cannot be kept: {problem}',
-    'Change the step that is named; nothing was saved.',
+    'Change what is named; nothing was saved.',
   ),
   SRV_COMPLETION_BROKEN: entry(
     'invalid',

@@ -120,9 +120,10 @@ function checkOverEntities(
     const nature = accounts.find(({ number }) => number === sought)?.nature;
     return nature === 'asset' || nature === 'liability';
   };
-  const found = [...new Set(Object.values(clearing!))]
-    .filter((account) => !isToOweBy(account))
-    .map((account) => issue('CORE_ALLOCATION_CLEARING', { allocation: name, account: account || 'none' }));
+  const found = [...new Set(Object.values(clearing!))].flatMap((account) => {
+    if (account === '') return issue('CORE_ALLOCATION_NO_CLEARING', { allocation: name });
+    return isToOweBy(account) ? [] : issue('CORE_ALLOCATION_CLEARING', { allocation: name, account });
+  });
   const isUnlike = ({ currency, calendar }: ScopeEntity) =>
     currency.code !== first!.currency.code || calendar.calendar.code !== first!.calendar.calendar.code;
   const unlike = others.find(isUnlike);

@@ -384,9 +384,13 @@ export const ISSUE_CODES = {
     'Step “{step}” of “{allocation}” names {value}, which {dimension} does not have.',
     'Choose one of its values, or add it to the dimension.',
   ),
+  CORE_ALLOCATION_NO_CLEARING: error(
+    '“{allocation}” does not say by which accounts entities owe each other.',
+    'Choose a receivable of who gives costs, and a payable of who takes them.',
+  ),
   CORE_ALLOCATION_CLEARING: error(
-    '“{allocation}” spreads costs over entities, and they cannot owe each other by account {account}.',
-    'Choose accounts of assets or liabilities: what is owed to who bears costs, and what who takes them over owes.',
+    '“{allocation}” would have entities owe each other by account {account}, which is none of assets or liabilities.',
+    'Choose a receivable of who gives costs, and a payable of who takes them.',
   ),
   CORE_ALLOCATION_UNLIKE: error(
     '“{allocation}” spreads costs over {entity} and {other}, whose books differ in currency or calendar.',

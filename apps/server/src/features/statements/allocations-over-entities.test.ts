@@ -254,12 +254,12 @@ describe('an allocation over entities is refused', () => {
     [
       'without an account to owe by',
       { clearing: { receivable: '1500', payable: '' } },
-      'cannot owe each other by account none',
+      'does not say by which accounts entities owe each other',
     ],
     [
       'with one of costs',
       { clearing: { receivable: '6000', payable: '2500' } },
-      'cannot owe each other by account 6000',
+      'by account 6000, which is none of assets or liabilities',
     ],
     [
       'between books that are not alike',
