@@ -8,7 +8,7 @@ export default defineConfig({
   workers: 2,
   fullyParallel: true,
   globalSetup: './fixtures/demo-workspace.ts',
-  globalTimeout: 1_500_000,
+  globalTimeout: 2_400_000,
   // where nobody can look again a journey may try twice; the summary of the run names those that did
   retries: process.env['CI'] ? 1 : 0,
   // these end what hangs: machines differ in speed by more than twice
