@@ -22,6 +22,13 @@ describe('the matrix of rates', () => {
     expect(pairsOf(ROWS, [], 'EUR')).toEqual([{ base: 'EUR', quote: 'PLN' }]);
     // krona into zloty goes through the euro; the zloty is quoted already
     expect(pairsOf(ROWS, [needs('SEK', 'PLN', 1)], 'EUR').map(({ quote }) => quote)).toEqual(['PLN', 'SEK']);
+    // what figures need comes first
+    const quotesOf = (needed: NeededRatesView['rates']) =>
+      pairsOf([...ROWS, rate('GBP', 1, '0.85')], needed, 'EUR').map(({ quote }) => quote);
+    expect([quotesOf([]), quotesOf([needs('PLN', 'EUR', 1)])]).toEqual([
+      ['GBP', 'PLN'],
+      ['PLN', 'GBP'],
+    ]);
     const columns = columnsOf(pairsOf(ROWS, [], 'EUR'), false);
     expect(sheetColumns(columns).map(({ label }) => label)).toEqual([
       'Month',

@@ -7,10 +7,14 @@ import { plainNumber } from '../shared/typed-amount';
 export const RATE_KINDS = ['closing', 'average', 'historical'] as const;
 export type RateKind = (typeof RATE_KINDS)[number];
 
-/** A column of the matrix: units of `quote` for one of `base`. */
-export interface RateColumn {
+/** Units of `quote` for one of `base`. */
+interface Pair {
   base: string;
   quote: string;
+}
+
+/** A column of the matrix. */
+export interface RateColumn extends Pair {
   kind: RateKind;
 }
 
@@ -20,7 +24,10 @@ export type RateRow = Readonly<Record<'set' | 'base' | 'quote' | 'period' | 'dat
 export const nameOf = ({ base, quote, kind }: RateColumn): string => `${base}/${quote}/${kind}`;
 const RATE = /^\d{1,12}(\.\d{1,12})?$/;
 
-/** The pairs that there are, and those that are needed and quoted nowhere; the reporting currency is the base. */
+/**
+ * The pairs that there are, and those that are needed and quoted nowhere; the reporting currency is the base. What figures need
+ * comes first.
+ */
 export function pairsOf(rows: readonly RateRow[], needed: NeededRatesView['rates'], reporting: string) {
   const pairs = new Map(rows.map(({ base, quote }) => [`${base}/${quote}`, { base, quote }]));
   const has = (a: string, b: string) => pairs.has(`${a}/${b}`) || pairs.has(`${b}/${a}`);
@@ -29,11 +36,14 @@ export function pairsOf(rows: readonly RateRow[], needed: NeededRatesView['rates
     for (const quote of [from, to])
       if (quote !== reporting && !has(reporting, quote)) pairs.set(`${reporting}/${quote}`, { base: reporting, quote });
   }
-  return [...pairs.values()].sort((a, b) => (a.base + a.quote < b.base + b.quote ? -1 : 1));
+  const currencies = new Set([reporting, ...needed.flatMap(({ from, to }) => [from, to])]);
+  const isNeeded = ({ base, quote }: Pair) => currencies.has(base) && currencies.has(quote);
+  const order = (pair: Pair) => `${isNeeded(pair) ? 0 : 1}${pair.base}${pair.quote}`;
+  return [...pairs.values()].sort((a, b) => (order(a) < order(b) ? -1 : 1));
 }
 
 /** Columns of the sheet: closing and average of each pair, historical rates where they are asked for. */
-export const columnsOf = (pairs: readonly { base: string; quote: string }[], hasHistorical: boolean): RateColumn[] =>
+export const columnsOf = (pairs: readonly Pair[], hasHistorical: boolean): RateColumn[] =>
   pairs.flatMap((pair) =>
     RATE_KINDS.filter((kind) => kind !== 'historical' || hasHistorical).map((kind) => ({ ...pair, kind })),
   );

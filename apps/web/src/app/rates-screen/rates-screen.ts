@@ -137,15 +137,15 @@ export class RatesScreen implements HoldsUnsaved {
   protected readonly says = computed(() => {
     const view = this.state().view?.needed;
     if (!view) return '';
-    const missing = view.rates.filter(({ isThere }) => !isThere).length;
+    const missing = view.rates.filter(({ isThere }) => !isThere);
     const doubtful = view.rates.filter(({ doubt }) => doubt !== null).length;
     return [
       `${view.scope.name} needs ${view.rates.length} rates to ${this.contexts.context()?.asAt.name ?? ''}`,
       view.rates.length === 0
         ? ''
-        : missing === 0
+        : missing.length === 0
           ? 'all are there'
-          : `${missing} ${missing === 1 ? 'is' : 'are'} missing`,
+          : `${missing.length} ${missing.length === 1 ? 'is' : 'are'} missing: ${this.inWords(missing)}`,
       doubtful === 0 ? '' : `${doubtful} to look at`,
       this.usedBy(),
     ]
@@ -166,6 +166,13 @@ export class RatesScreen implements HoldsUnsaved {
         this.write([...put, ...remove.map((row) => ({ ...row, rate: '' }))]);
       });
     });
+  }
+
+  /** The first of some rates, and that there are more. */
+  private inWords([first, ...others]: NeededRatesView['rates']): string {
+    const { from, to, type, period } = first!;
+    const month = this.months().find(({ key }) => key === period)?.name ?? period;
+    return `${type} ${from} to ${to}, ${month}${others.length > 0 ? ', …' : ''}`;
   }
 
   unsaved(): number {
