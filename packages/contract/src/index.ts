@@ -19,6 +19,8 @@ export * from './periods';
 export * from './setup';
 export * from './journals';
 export * from './statements';
+export * from './traces';
+export * from './why';
 export * from './workspace';
 export * from './documents';
 export * from './versions';
