@@ -6,7 +6,7 @@ const SRC = path.join(__dirname, '../src');
 
 /** Files that are themselves what is said: the catalogues, the command line, what describes the interface, services that are stood in for; store holds SQL, and files of page markup. */
 const SAYS =
-  /^(base\/(words|error-codes)|lens|main|errors-document|plugins\/describe-interface|page\/(page-html|chart-part|office-parts|workbook-charts|marked-charts)|store\/.*|stand-ins\/.*|migrations\/.*)\.ts$/;
+  /^(base\/((\w+-)?words|error-codes)|lens|main|errors-document|plugins\/describe-interface|page\/(page-html|chart-part|office-parts|workbook-charts|marked-charts)|store\/.*|stand-ins\/.*|migrations\/.*)\.ts$/;
 /** Words that are names: of this application, of fonts, of parts of an audit file, of what HTTP says. */
 const NAMES = /^(Margin Lens.*|Trial balance|private, no-cache|Source S(ans 3|erif 4))$/;
 /** What describes a route, and what only the log is told. */

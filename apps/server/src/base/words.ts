@@ -4,17 +4,7 @@
  * Parts of sentences begin small and end without a full stop.
  */
 import type { EvidenceRow, EvidenceSum, ExplainedView } from '@margin-lens/contract';
-import {
-  dayInWords,
-  ELIMINATION_REASON_WORDS,
-  ELIMINATION_WORDS,
-  inWords,
-  withinSentence,
-  sentenceCase,
-  type EliminationGap,
-  type FiscalPeriod,
-  countText,
-} from '@margin-lens/core';
+import { dayInWords, inWords, withinSentence, sentenceCase, type FiscalPeriod, countText } from '@margin-lens/core';
 
 /** What someone may do: “{person} may not …”. */
 export const RIGHTS_IN_WORDS = {
@@ -33,30 +23,6 @@ export const RIGHTS_IN_WORDS = {
 
 export const SEE_ALL_ENTITIES = 'see all entities';
 
-/** What of a version someone may not change: “{person} may not change … of {version}”. */
-export const partOfVersion = {
-  all: 'it',
-  settings: 'the settings',
-  state: 'the state',
-  figures: 'the figures',
-  figuresOf: (entity: string) => `the figures of ${entity}`,
-  figuresWithout: (dimension: string) => `figures without a ${inWords(dimension)}`,
-  figuresWith: (dimension: string, value: string) => `figures of the ${inWords(dimension)} ${value}`,
-};
-
-/** What was done to a version, for its history. */
-export const versionDone = {
-  made: 'made',
-  copied: (source: string) => `made as a copy of ${source}`,
-  branched: (parent: string) => `branched off ${parent}`,
-  revised: (original: string) => `made to revise ${original}`,
-  setUp: 'set up',
-  moved: (state: string, isBack: boolean, reason: string) =>
-    `${isBack ? 'sent back to ' : ''}${state}${reason === '' ? '' : `: ${reason}`}`,
-  takenOut: 'taken out',
-  broughtBack: 'brought back',
-};
-
 /** What was done, for the history of the books. */
 export const booksDone = {
   delivery: (name: string) => `import ${name}`,
@@ -64,54 +30,6 @@ export const booksDone = {
   adjusted: (reason: string) => `adjustment: ${reason}`,
   setUp: (table: string) => `set up ${table}`,
   other: (kind: string, subject: string) => `${inWords(kind)} ${subject}`.trim(),
-};
-
-/** Why a version does not move to a state; whole sentences. */
-export const versionStays = {
-  locked: 'A locked version stays. Revise it: that makes a new one of it.',
-  order: (states: readonly string[]) => `The order is ${states.join(', ')}.`,
-  reasonMissing: 'Give a reason to send it back.',
-  noBranch: 'Only a branch is adopted.',
-  noDifference: 'It does not differ from its parent.',
-};
-
-/** What keeps a version from being deleted. */
-export const versionUse = {
-  noDraft: (state: string) => `it is ${state}, and only drafts are deleted`,
-  opens: (names: readonly string[]) => `${names.join(', ')} opens with its balances`,
-  branched: (names: readonly string[]) => `${names.join(', ')} branched off it`,
-};
-
-/** What is wrong with the months of a version. */
-export const versionRange = {
-  periodUnknown: (period: string) => `no calendar has a period ${period}; add the year to it first`,
-  endsEarly: 'it ends before it begins',
-  cutOverMissing: 'a forecast needs the last month that shows actuals',
-  nothingLeft: 'no month is left behind its last actual one',
-  openingUnknown: (period: string) => `no calendar has a period ${period}`,
-  openingLate: 'the month that it opens with must lie before its first',
-  openingCircle: (source: string) => `${source} itself stands on it`,
-};
-
-/** What is wrong with a figure that is written, or with a sheet of them. */
-export const figureWrong = {
-  changeUnknown: 'the change that is to be taken back is not one of this version',
-  periodUnknown: (period: string) => `the calendar has no period ${period}`,
-  accountUnknown: (account: string) => `there is no account ${account}`,
-  dimensionUnknown: (dimension: string) => `there is no dimension ${inWords(dimension)}`,
-  valueUnknown: (dimension: string, value: string) => `${inWords(dimension)} has no value ${value}`,
-  valuesTooLong: 'the values of a figure are too long',
-  outside: (period: string, version: string) => `${period} is outside ${version}`,
-  actual: (period: string, version: string) => `${period} shows actuals in ${version}`,
-  tooLarge: (account: string, period: string) => `${account} in ${period} is larger than can be kept exactly`,
-  twice: (account: string, period: string) => `${account} in ${period} is named twice`,
-  noColumns: (file: string) =>
-    `${file} has no columns “account” and “values”; send a sheet out first and bring that one back`,
-  noSheet: 'the workbook has no sheet',
-  sheetTooLarge: (rows: number, columns: number) => `the sheet has more than ${rows} rows or ${columns} columns`,
-  tooSlow: 'the file takes too long to read',
-  tooMuch: 'the file takes too much memory to read',
-  unreadable: 'the file cannot be read',
 };
 
 /** What is wrong with a file, an upload or a request. */
@@ -188,9 +106,6 @@ export const statementNames = {
   cashFlow: 'Cash flow statement',
 };
 
-/** Two currencies that a rate stands between. */
-export const ratePair = (from: string, to: string): string => `${from} to ${to}`;
-
 /** A value that a posting is read with, and what says so. */
 export const completedWords = (dimension: string, value: string, completion: string, rule: number): string =>
   `${sentenceCase(dimension)} ${value} by rule ${rule} of “${completion}”`;
@@ -229,66 +144,6 @@ export const valueWords = {
       .join(', '),
 };
 
-/** What is said of eliminations. */
-export const eliminationWords = {
-  gap: ({ journal, reason, lacks }: Pick<EliminationGap, 'journal' | 'reason' | 'lacks'>, months: number) => {
-    const [kind, ...of] = journal.split(' ');
-    const name = ELIMINATION_WORDS[kind as keyof typeof ELIMINATION_WORDS];
-    const why = {
-      account: `the chart has no account for “${ELIMINATION_REASON_WORDS[reason]}”`,
-      rate: 'no entity of the group knows the rates of its currency',
-      tax_rate: 'no tax rate is said of the entity that carries it; write 0 under Entities where there is none',
-    }[lacks];
-    const what = reason === 'deferred_tax' ? 'no deferred tax' : 'not eliminated';
-    return `${name}, ${of.join(' ')}: ${what} in ${months === 1 ? 'one month' : `${months} months`}, since ${why}.`;
-  },
-};
-
-/** What would make two entities agree. */
-export const pairWords = {
-  book: (entity: string, document: string, amount: string) => `${entity} has not booked ${document}, ${amount}.`,
-  entry: (document: string, partner: string) => `${document} of ${partner}, which the books lacked`,
-  eliminated: (one: string, other: string) => `What ${one} and ${other} differ by, taken up in the group`,
-  correct: (document: string, amount: string) => `The sides have ${document} with different amounts, ${amount} apart.`,
-};
-
-/** How far a group is, and what stands in the way. */
-export const readinessWords = {
-  postings: (month: string) => `postings in ${month}`,
-  stated: (month: string) => `results said to ${month}`,
-  notStated: (entity: string, month: string) => `${entity} has said no results after ${month}.`,
-  noPostings: (month: string) => `no postings in ${month}`,
-  notDelivered: (entity: string, month: string) =>
-    `${entity} has no postings in ${month}; the group holds what it had before.`,
-  nothingFound: 'nothing to look at',
-  foundShort: (count: number) => (count === 1 ? 'one finding' : `${count} findings`),
-  found: (entity: string, count: number) =>
-    `${entity} has ${count === 1 ? 'one finding' : `${count} findings`} in its books that nobody has looked at.`,
-  noPairs: 'nothing with the others',
-  pairs: (open: number, all: number) =>
-    open === 0 ? (all === 1 ? 'the one pair agrees' : `all ${all} agree`) : `${open} of ${all} to be resolved`,
-  pair: (one: string, other: string, rule: string, what: string) =>
-    `${one} and ${other} do not agree on ${rule}: ${what}.`,
-  margin: (holder: string, seller: string, amount: string) =>
-    `${holder} holds goods of ${seller} for ${amount} without a margin; no profit in them is taken off.`,
-  sameCurrency: (currency: string) => `in ${currency}`,
-  translated: (currency: string) => `from ${currency}`,
-  share: (investor: string, investee: string, day: string, lacks: readonly string[]) =>
-    `${investor} in ${investee} from ${day}: ${lacks.join(', ')} is not said; the share is not eliminated in full.`,
-  rate: (words: string, others: number) =>
-    others === 0
-      ? `${words}.`
-      : `${words}, and ${others === 1 ? 'one more rate' : `${others} more rates`} of that currency.`,
-  noPartner: (entity: string, accounts: readonly string[]) =>
-    `${entity} does not say with whom: ${accounts.join('; ')}. It is not eliminated.`,
-  method: {
-    top: () => 'head of the group',
-    full: (share: number) => `in full, ${share} % of the owners`,
-    proportionate: (share: number) => `in proportion, ${share} %`,
-    equity: (share: number) => `as one line, ${share} %`,
-  },
-};
-
 /** Why a change cannot be told apart, and what its parts are; whole sentences. */
 export const bridgeWords = {
   ofRates: {
@@ -317,9 +172,6 @@ export const bridgeWords = {
 };
 
 /** What two sides of a tie-out are. */
-/** Where reference rates come from. */
-export const referenceSource = { standIn: 'Made-up rates that come with the application' };
-
 export const tieOutWords = {
   balancesAndLines: 'Balances and journal lines',
   statementsAndBalances: 'Statements and balances',
@@ -368,23 +220,6 @@ export const usedAs = (table: string, count: number): string =>
   (USES[table] ?? [inWords(table), inWords(table)])[count === 1 ? 1 : 0];
 
 export const rowsFollow = (layout: string): string => `The rows “${layout}” follow the new names of headings.`;
-
-/** Where votes question the method that is recorded; whole sentences. */
-export const structureWords = {
-  heldByNobody: (entity: string) => `${entity} is held by nobody, and heads no group.`,
-  gap: (entity: string, from: string, to: string) => `Nobody held ${entity} from ${from} until ${to}.`,
-  fullWithoutVotes: (votes: number) =>
-    `It is consolidated in full with ${votes} % of the votes; say why it is controlled, or record another method.`,
-  lacking: {
-    consideration: 'what was paid',
-    prior_interest_fair_value: 'the fair value of what was held before',
-    nci_fair_value: 'the fair value of what others hold',
-    proceeds: 'what was got for it',
-    kept_fair_value: 'the fair value of what is kept',
-  },
-  votesWithoutFull: (votes: number) =>
-    `The group has ${votes} % of the votes, yet it is not consolidated in full; look whether it is controlled.`,
-};
 
 /** What stands around a page on paper. */
 export const paperWords = {

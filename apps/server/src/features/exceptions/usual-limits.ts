@@ -1,6 +1,6 @@
 import { limitsIn, type FiscalPeriod, type Materiality, type Scope } from '@margin-lens/core';
 import type { Snapshot } from '../workspace/snapshot';
-import { ratePair } from '../../base/words';
+import { ratePair } from '../../base/group-words';
 
 /** Limits of a workspace that has set none: an amount in whole units of the reporting currency, and percent. */
 const USUAL = { amount: 10_000, percent: 5 };

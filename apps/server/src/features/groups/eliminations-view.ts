@@ -14,7 +14,7 @@ import {
   type Missing,
 } from '@margin-lens/core';
 import { maySee } from '../../base/viewer';
-import { eliminationWords } from '../../base/words';
+import { eliminationWords } from '../../base/group-words';
 import type { Snapshot } from '../workspace/snapshot';
 import { openGroup } from './open-group';
 

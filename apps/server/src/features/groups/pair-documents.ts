@@ -7,7 +7,7 @@ import {
   type DocumentMatch,
   type PairStatement,
 } from '@margin-lens/core';
-import { pairWords } from '../../base/words';
+import { pairWords } from '../../base/group-words';
 import type { Snapshot } from '../workspace/snapshot';
 import { pairElimination } from './pair-elimination';
 import { PairEntries } from './pair-entries';

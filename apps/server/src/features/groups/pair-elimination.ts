@@ -1,6 +1,6 @@
 import type { PairElimination } from '@margin-lens/contract';
 import { differenceAccountOf, formatMinor } from '@margin-lens/core';
-import { pairWords } from '../../base/words';
+import { pairWords } from '../../base/group-words';
 import { openGroup } from './open-group';
 import { nameOf, type OpenPair } from './pair-lines-of';
 import { pairView } from './pairs-view';

@@ -12,7 +12,7 @@ import {
   type Scope,
   type ScopeEntity,
 } from '@margin-lens/core';
-import { pairWords } from '../../base/words';
+import { pairWords } from '../../base/group-words';
 import { accountsAgainst, type AccountPair, type PairLinesQuery } from '../../store/pair-lines';
 import { nameOf, type OpenPair } from './pair-lines-of';
 

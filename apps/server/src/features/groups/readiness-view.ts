@@ -16,7 +16,7 @@ import {
   type ScopeMember,
 } from '@margin-lens/core';
 import { maySee } from '../../base/viewer';
-import { readinessWords } from '../../base/words';
+import { readinessWords } from '../../base/group-words';
 import type { ReadingThread } from '../../store/reading-thread';
 import { booksCheck } from '../checks/books-check';
 import type { Snapshot } from '../workspace/snapshot';

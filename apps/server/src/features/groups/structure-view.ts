@@ -12,7 +12,7 @@ import {
 } from '@margin-lens/core';
 import { appError } from '../../base/app-error';
 import { maySee } from '../../base/viewer';
-import { structureWords } from '../../base/words';
+import { structureWords } from '../../base/group-words';
 import { openPeriod } from '../workspace/open-scope';
 import type { Snapshot } from '../workspace/snapshot';
 import type { WorkspaceModel } from '../workspace/workspace-model';

@@ -1,7 +1,7 @@
 import type { ReferenceRatesView } from '@margin-lens/contract';
 import { decimalText, fractionOf, quotientOfSum, type FiscalPeriod } from '@margin-lens/core';
 import { appError } from '../../base/app-error';
-import { referenceSource } from '../../base/words';
+import { referenceSource } from '../../base/group-words';
 import { referenceRatesXml } from '../../stand-ins/reference-rates';
 import { GuardedXml, XmlProblem } from '../../workbook/guarded-xml';
 import { rowsOf } from '../../store/masters';

@@ -1,7 +1,7 @@
 import { periodOfKey, type FiscalPeriod } from '@margin-lens/core';
 import { appError } from '../../base/app-error';
 import type { Entity, WorkspaceModel } from '../workspace/workspace-model';
-import { figureWrong } from '../../base/words';
+import { figureWrong } from '../../base/version-words';
 
 /**
  * The period of a key in the calendar of an entity.

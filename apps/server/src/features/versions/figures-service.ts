@@ -23,7 +23,7 @@ import type { Entity, Version, WorkspaceModel } from '../workspace/workspace-mod
 import { isStatistic, periodIn } from './figure-place';
 import { forbidden } from './version-rights';
 import { versionOf } from './versions-service';
-import { figureWrong, versionStays } from '../../base/words';
+import { figureWrong, versionStays } from '../../base/version-words';
 
 /** Changes on a page, and figures of each. */
 const CHANGES_SHOWN = 50;

@@ -8,7 +8,7 @@ import { appError } from '../../base/app-error';
 import { askThread } from '../../base/ask-thread';
 import { newTemporaryFolder } from '../../base/temporary-folder';
 import type { SheetWorkerData } from './sheet-worker';
-import { figureWrong } from '../../base/words';
+import { figureWrong } from '../../base/version-words';
 
 /** A sheet of thousands of rows is read in a second or two; what takes longer is none. */
 const LIMIT_MS = 30_000;

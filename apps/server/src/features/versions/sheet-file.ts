@@ -17,7 +17,7 @@ import { csvForSpreadsheets } from '../../safety/spreadsheet-text';
 import { Workbook, WorkbookProblem } from '../../workbook/open-workbook';
 import { readRows, sheetsOf } from '../../workbook/read-rows';
 import { newWorkbook } from '../../workbook/new-workbook';
-import { figureWrong } from '../../base/words';
+import { figureWrong } from '../../base/version-words';
 
 export const SHEET_FORMATS = ['xlsx', 'csv'] as const;
 export type SheetFormat = (typeof SHEET_FORMATS)[number];

@@ -2,7 +2,7 @@ import { attributesOf } from '@margin-lens/core';
 import type { VersionEditor } from '@margin-lens/contract';
 import { mayDo, type Viewer } from '../../base/viewer';
 import type { Version } from '../workspace/workspace-model';
-import { partOfVersion } from '../../base/words';
+import { partOfVersion } from '../../base/version-words';
 
 /** Whether a person may change a version at all: its owner, one of its editors, or anyone where no editors are named. */
 export const isEditor = (viewer: Viewer, { settings: { owner, editors } }: Version): boolean =>

@@ -21,7 +21,7 @@ import type { Snapshot } from '../workspace/snapshot';
 import type { Workspace, WorkspaceWrite } from '../workspace/workspace';
 import type { StoredVersionSettings, Version, WorkspaceModel } from '../workspace/workspace-model';
 import { isEditor } from './version-rights';
-import { partOfVersion, versionDone, versionRange, versionStays, versionUse } from '../../base/words';
+import { partOfVersion, versionDone, versionRange, versionStays, versionUse } from '../../base/version-words';
 
 /** All versions in their order, with what was done to them. */
 export async function versionsView({ filled: model, viewer, em }: Snapshot): Promise<VersionView[]> {
