@@ -26,6 +26,11 @@ test('from an adverse figure of a statement to the product, to its postings, to 
   await statement.lens.getByRole('tab', { name: 'Break down' }).click();
   const ranks = statement.lens.getByTestId('field-ranks');
   await expect(ranks.getByRole('button').first()).toBeVisible();
+  // what journal lines carry is ranked where it is asked for
+  const ofLines = statement.lens.getByTestId('fields-of-lines').getByRole('button', { name: /^Document type/ });
+  await expect(ofLines).not.toContainText('value');
+  await statement.lens.getByRole('checkbox', { name: 'Rank these, too' }).check();
+  await expect(ofLines).toContainText(/\d values?/);
   await ranks.getByRole('button', { name: /^Product line/ }).click();
 
   await expect(page).toHaveURL(/\/breakdowns\/income_statement/);

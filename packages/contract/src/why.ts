@@ -18,6 +18,8 @@ export const FieldsRequestSchema = v.object({
   ...ContextSchema.entries,
   /** Address of a cell: `row~column`. */
   cell: v.string(),
+  /** `read` ranks what journal lines carry, too: all lines of the accounts are read for it. */
+  lines: v.exactOptional(v.picklist(['read'])),
 });
 export type FieldsRequest = v.InferOutput<typeof FieldsRequestSchema>;
 

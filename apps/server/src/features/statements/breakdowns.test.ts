@@ -378,6 +378,31 @@ describe('a breakdown over HTTP', () => {
     expect(told.get('product_line')).toBeNull();
   });
 
+  it('ranks what journal lines carry where they are asked for, by hand', async () => {
+    const query = { scope: 'LMG', as_at: '2026-08', columns: 'to_date_short', cell: 'energy~ytd' };
+    const fieldsOf = async (more: Record<string, string>) => {
+      const url = `/statements/income_statement/fields?${new URLSearchParams({ ...query, ...more })}`;
+      return new Map((await ask<FieldsView>('GET', url)).body.fields.map((field) => [field.by, field]));
+    };
+    const [unread, read] = [await fieldsOf({}), await fieldsOf({ lines: 'read' })];
+    expect(unread.get('document_type')).toMatchObject({ isOfLines: true, held: null, told: null });
+    const amounts = await sql.runAndReadAll(
+      `select document_type, cast(100 * sum(coalesce(debit, 0) - coalesce(credit, 0)) as bigint) from line
+         where entity = 'LMG' and account between '6400' and '6460' and date between '2026-04-01' and '2026-08-31'
+         group by document_type`,
+    );
+    const parts = amounts.getRows().map(([type, amount]) => [type, Number(amount)] as const);
+    const total = parts.reduce((sum, [, amount]) => sum + amount, 0);
+    const typed = parts.filter(([type]) => type !== null && type !== '');
+    const distance = typed.reduce((sum, [, amount]) => sum + Math.abs(amount / total - 1 / typed.length), 0) / 2;
+    expect(typed.length).toBeGreaterThan(0);
+    expect(read.get('document_type')).toMatchObject({ held: typed.length });
+    expect(read.get('document_type')!.told).toBeCloseTo(distance, 9);
+    // all else is as it was, and what follows each other in time is not ranked
+    expect(read.get('account')).toEqual(unread.get('account'));
+    expect(read.get('posting_period')).toMatchObject({ held: null, told: null });
+  });
+
   it('explains a change by accounts, and by a dimension that narrows what stands there', async () => {
     const cell = 'net_sales.product_line:tableware~ytd_change.channel:wholesale';
     for (const by of ['accounts', 'region', 'department', 'rates']) {

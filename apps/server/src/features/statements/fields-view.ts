@@ -1,9 +1,17 @@
 import type { FieldsRequest, FieldsView, FieldValuesRequest, FieldValuesView } from '@margin-lens/contract';
-import { openBreakdown, partsOfCell, toldApart, type Filter } from '@margin-lens/core';
+import {
+  openBreakdown,
+  partsOfCell,
+  toldApart,
+  type Axis,
+  type Books,
+  type Breakdown,
+  type Filter,
+} from '@margin-lens/core';
 import { appError } from '../../base/app-error';
 import { expected } from '../../base/words';
 import type { Snapshot } from '../workspace/snapshot';
-import { breakdownSource } from './broken-down';
+import { booksInDetail, breakdownSource } from './broken-down';
 import { openKept, type OpenedStatement } from './open-statement';
 
 /** What a cell is: a row and a column of the layouts, and what postings carry that count in it. */
@@ -20,7 +28,7 @@ interface Cell {
 export async function fieldsView(
   snapshot: Snapshot,
   id: string,
-  { cell: address, ...context }: FieldsRequest,
+  { cell: address, lines, ...context }: FieldsRequest,
 ): Promise<FieldsView> {
   const opened = await openKept(snapshot, id, context);
   const cell = cellAt(opened, address);
@@ -32,11 +40,17 @@ export async function fieldsView(
   const shown = new Set(
     [...(breakdown?.definition.down ?? []), ...(breakdown?.definition.across ?? [])].map((axis) => axis.by),
   );
+  const ofLines = fields.filter(({ isOfLines, isTime }) => isOfLines && !isTime);
+  const inDetail =
+    lines === 'read' && ofLines.length > 0
+      ? breakdownSource({ ...opened, books: await booksOfCell(opened, asked, ofLines) }, asked)
+      : undefined;
   const told = fields.map(({ by, name, values, isOfLines, isTime, addsUp }) => {
     const field = { by, name, values: values.length, isOfLines, isTime, addsUp, isShown: shown.has(by) };
-    // what lines carry is read when it is asked for; versions tell nothing apart
-    if (isOfLines || !addsUp) return { ...field, held: null, told: null };
-    const found = partsOfCell({ ...ofCell, breakdown: { ...asked, down: [{ by }] } }, cell.column);
+    const source = isOfLines ? (isTime ? undefined : inDetail) : ofCell;
+    // what follows each other in time, and versions, tell nothing apart; what lines carry is read where it is asked for
+    if (!addsUp || !source) return { ...field, held: null, told: null };
+    const found = partsOfCell({ ...source, breakdown: { ...asked, down: [{ by }] } }, cell.column);
     const held = found?.parts.filter(({ isValue }) => isValue).length ?? 0;
     const part = found && held > 0 ? toldApart(found.parts, found.isChange) : undefined;
     return { ...field, held, told: part ?? null };
@@ -64,6 +78,20 @@ export async function fieldValuesView(
     none: field.none ?? null,
   };
 }
+
+/** The books in which a figure can be told apart by what journal lines carry. */
+const booksOfCell = (
+  { snapshot, source, scope }: OpenedStatement,
+  asked: Breakdown,
+  fields: readonly Axis[],
+): Promise<Books> =>
+  booksInDetail(
+    snapshot,
+    asked,
+    source.rowLayout,
+    scope,
+    fields.map(({ by }) => ({ by })),
+  );
 
 function cellAt({ evaluation, breakdown }: OpenedStatement, address: string): Cell | undefined {
   const [rowId = '', columnId = ''] = address.split('~');

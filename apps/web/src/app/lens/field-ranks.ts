@@ -1,4 +1,5 @@
-import { ChangeDetectionStrategy, Component, computed, inject, input, output } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, inject, input, output, signal } from '@angular/core';
+import { MatCheckboxModule } from '@angular/material/checkbox';
 import { MatListModule } from '@angular/material/list';
 import type { FieldsView, StatementContext } from '@margin-lens/contract';
 import { Api } from '../shared/api';
@@ -10,14 +11,26 @@ export type RankedField = FieldsView['fields'][number];
 /** What would tell the most about the selected figure: fields, by how much of it their values tell apart. */
 @Component({
   selector: 'ml-field-ranks',
-  imports: [MatListModule],
+  imports: [MatCheckboxModule, MatListModule],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     @if (answer().error; as error) {
       <p class="issue" role="alert">{{ error.message }} {{ error.hint }}</p>
     } @else if (answer().view) {
       @for (part of parts(); track part.id) {
-        <p class="thin">{{ part.says }}</p>
+        <p class="thin">
+          {{ part.says }}
+          @if (part.canRank) {
+            <mat-checkbox
+              title="Reads all lines of these accounts"
+              [checked]="readsLines()"
+              (change)="readsLines.set($event.checked)"
+              data-testid="rank-lines"
+            >
+              Rank these, too
+            </mat-checkbox>
+          }
+        </p>
         <mat-action-list [attr.data-testid]="part.id">
           @for (field of part.fields; track field.by) {
             <button
@@ -108,35 +121,36 @@ export class FieldRanks {
   }
 
   private readonly api = inject(Api);
+  /** Whether what lines carry is ranked, too. */
+  protected readonly readsLines = signal(false);
   private readonly question = computed(() => ({
     statement: this.statement(),
-    request: { ...this.context(), cell: this.cell() },
+    request: { ...this.context(), cell: this.cell(), ...(this.readsLines() && { lines: 'read' as const }) },
     revision: this.revision(),
   }));
   private readonly asking = asked(this.question, ({ statement, request }) => this.api.fields(statement, request));
   protected readonly answer = this.asking.state;
-  /** Fields by how much they tell, and behind them what lines carry, which is read when it is asked for. */
+  /** Fields by how much they tell, and behind them what lines carry, which are read when it is asked for. */
   protected readonly parts = computed(() => {
     const fields = this.answer().view?.fields ?? [];
     const shown = (of: (field: RankedField) => boolean) =>
       fields.filter(of).map((field) => ({ ...field, words: wordsOf(field), counted: countedIn(field) }));
+    const canRank = fields.some(({ isOfLines, isTime }) => isOfLines && !isTime);
     return [
       {
-        id: 'field-ranks',
-        says: 'What would tell the most about this figure',
-        fields: shown(({ held, isShown }) => held !== null && (held > 0 || isShown)),
+        ...{ id: 'field-ranks', says: 'What would tell the most about this figure', canRank: false },
+        fields: shown(({ held, isOfLines, isShown }) => !isOfLines && held !== null && (held > 0 || isShown)),
       },
+      { id: 'fields-of-lines', says: 'From the journal lines', canRank, fields: shown(({ isOfLines }) => isOfLines) },
       {
-        id: 'fields-of-lines',
-        says: 'From the journal lines',
-        fields: shown(({ held, addsUp }) => held === null && addsUp),
+        ...{ id: 'fields-beside', says: 'One beside the other', canRank: false },
+        fields: shown(({ addsUp }) => !addsUp),
       },
-      { id: 'fields-beside', says: 'One beside the other', fields: shown(({ addsUp }) => !addsUp) },
     ].filter(({ id, fields: found }) => id === 'field-ranks' || found.length > 0);
   });
   protected readonly others = computed(() =>
     (this.answer().view?.fields ?? [])
-      .filter(({ held, isShown }) => held === 0 && !isShown)
+      .filter(({ held, isOfLines, isShown }) => held === 0 && !isOfLines && !isShown)
       .map(({ name }) => name.toLowerCase())
       .join(', '),
   );
