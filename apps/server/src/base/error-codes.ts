@@ -66,6 +66,11 @@ export const ERROR_CODES = {
     '“{name}” cannot be taken: {problem}',
     'Change the rule that is named; nothing was saved.',
   ),
+  SRV_ALLOCATION_HIDDEN: entry(
+    'forbidden',
+    '“{name}” spreads costs over entities of which you may not see all.',
+    'Ask the owner of the workspace.',
+  ),
   SRV_ALLOCATION_ENTITY: entry(
     'invalid',
     'Costs are spread within each entity; {scope} has several.',

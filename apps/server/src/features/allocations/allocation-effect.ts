@@ -13,14 +13,17 @@ import {
   type ScopeEntity,
 } from '@margin-lens/core';
 import { appError } from '../../base/app-error';
-import { requireAllValues, requireEntity } from '../../base/viewer';
+import { requireAllValues } from '../../base/viewer';
 import { expected, valueWords } from '../../base/words';
 import { openPeriod, openScope } from '../workspace/open-scope';
 import type { Snapshot } from '../workspace/snapshot';
+import type { WorkspaceModel } from '../workspace/workspace-model';
+import { mayReadSpread } from './may-read-spread';
 
 /**
  * What an allocation does in the year so far, by value and by step: in an entity, or in all that costs are spread over.
- * @throws SRV_VALUE_UNKNOWN, SRV_ALLOCATION_ENTITY when several entities are looked at and it spreads within each
+ * @throws SRV_VALUE_UNKNOWN, SRV_ALLOCATION_ENTITY when several entities are looked at and it spreads within each,
+ * SRV_ALLOCATION_HIDDEN
  */
 export async function allocationEffect(
   snapshot: Snapshot,
@@ -35,7 +38,8 @@ export async function allocationEffect(
   }
   const scope = openScope(model, snapshot.viewer, query.scope);
   requireAllValues(snapshot.viewer);
-  const entities = spreadIn(snapshot, rule, scope);
+  if (!mayReadSpread(model, snapshot.viewer, id)) throw appError('SRV_ALLOCATION_HIDDEN', { name: rule.name });
+  const entities = spreadIn(model, rule, scope);
   const [{ calendar: periods, currency }] = entities;
   const { calendar } = periods;
   const at = openPeriod({ ...scope, calendar: periods }, query.as_at);
@@ -82,13 +86,12 @@ export async function allocationEffect(
 
 /** The entities in whose books a rule spreads costs: all that it names, or the one that is looked at. */
 function spreadIn(
-  { filled, viewer }: Snapshot,
+  { entities }: WorkspaceModel,
   rule: AllocationDocument,
   scope: Scope,
 ): [ScopeEntity, ...ScopeEntity[]] {
   const sole = soleEntity(scope);
-  const [entity, ...others] = isOverEntities(rule) ? entitiesNamed(rule, filled.entities) : sole ? [sole] : [];
+  const [entity, ...others] = isOverEntities(rule) ? entitiesNamed(rule, entities) : sole ? [sole] : [];
   if (!entity) throw appError('SRV_ALLOCATION_ENTITY', { scope: scope.name });
-  for (const { code } of [entity, ...others]) requireEntity(viewer, code);
   return [entity, ...others];
 }
