@@ -92,6 +92,10 @@ export function selectionKey(selection: BooksSelection): string {
   return parts.filter(Boolean).join(';');
 }
 
+/** What demands are on, whatever they name. */
+export const askedBy = ({ where }: Pick<BooksSelection, 'where'>): string[] =>
+  where.map(({ dimension, has }) => `${dimension}:${has}`).sort();
+
 /** What entities are asked for by, like a dimension; such a demand names those that count. */
 export const ENTITY = 'entity';
 

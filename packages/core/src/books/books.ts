@@ -9,7 +9,7 @@ import type { CashBalances } from './cash-balances';
 import type { BookMasters } from './book-masters';
 import { BookProblems } from './book-problems';
 import { figureRows, NORMAL, placesOfIds, type BookRows } from './book-rows';
-import { ACTUAL, selectionKey, WHOLE_BOOKS, type BooksSelection, type ColumnBasis } from './books-selection';
+import { ACTUAL, askedBy, selectionKey, WHOLE_BOOKS, type BooksSelection, type ColumnBasis } from './books-selection';
 import { countedAccount, type Counted } from './counted';
 import { CompletedBalances, KeptCompletion, type CompletionSource, type LinesRead } from './completed-balances';
 import type { Completed, Completion } from './completion';
@@ -422,8 +422,7 @@ export class Books {
     const { wanted, seen, told } = this.told(where);
     const results = !whole ? 'own' : wanted.has(BROUGHT_FORWARD) ? whole : 'none';
     const books = { ...ledgerOfRows(accounts, calendar, this.maskedRows(entity, selection, told), results), currency };
-    if (whole && selection.version !== ACTUAL)
-      books.plannedHigher = this.plannedHigher(entity, selection, masked(rows, this.told([]).told));
+    if (whole && selection.version !== ACTUAL) books.plannedHigher = this.plannedHigher(entity, selection);
     // a value without postings in a month that has some is zero, not unknown; so is what may be seen of it
     if (whole) books.holdsData = whole.holdsData;
     else rows((_, period) => (books.holdsData[period] = 1));
@@ -444,12 +443,20 @@ export class Books {
     return this.kept.rows(key, () => new IndexedRows(rows)).of(mask);
   }
 
-  /** Accounts that a version plans without the values that are asked for. */
-  private plannedHigher({ calendar: { calendar } }: ScopeEntity, selection: BooksSelection, rows: BookRows) {
+  /** Accounts that a version plans without the values that are asked for; the same for all values of a dimension. */
+  private plannedHigher(entity: ScopeEntity, selection: BooksSelection): LedgerSlice['plannedHigher'] {
     const { accounts, versions } = this.masters;
-    const after = actualUpTo(selection, { versions }, calendar);
-    const carries = (dimension: string) => this.mask([{ dimension, has: 'any', values: [] }]);
-    return { accounts: plannedHigher(rows, after, selection.where, carries, accounts.length), after };
+    const own = selectionKey({ ...ownSelection(selection), where: [] });
+    const moved = this.movedAt(entity, selection.version);
+    return this.kept.plannedHigher(
+      ['own', entity.id, own, moved, this.sight.key, ...askedBy(selection)].join('|'),
+      () => {
+        const after = actualUpTo(selection, { versions }, entity.calendar.calendar);
+        const carries = (dimension: string) => this.mask([{ dimension, has: 'any', values: [] }]);
+        const rows = masked(this.rows(entity, selection), this.told([]).told);
+        return { accounts: plannedHigher(rows, after, selection.where, carries, accounts.length), after };
+      },
+    );
   }
 }
 

@@ -187,7 +187,7 @@ export class KeptBooks {
     return kept(this.splits, key, KEPT_BOOKS, make);
   }
 
-  /** Accounts that are planned without values that are asked for; of a few accounts alone. */
+  /** Accounts that are planned without values that are asked for. */
   plannedHigher(key: string, make: () => LedgerSlice['plannedHigher']): LedgerSlice['plannedHigher'] {
     return kept(this.planned, key, KEPT_BOOKS, () => ({ is: make() })).is;
   }

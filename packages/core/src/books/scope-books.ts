@@ -8,6 +8,7 @@ import type { BookMasters } from './book-masters';
 import type { BookRows } from './book-rows';
 import {
   ACTUAL,
+  askedBy,
   ELIMINATIONS,
   isNamed,
   isOfAll,
@@ -52,11 +53,7 @@ export interface EntityBooks {
   /** The revisions that last moved what a version of an entity is made from. */
   movedAt(entity: ScopeEntity, version: string): string;
   /** Accounts that a version plans without the values that are asked for. */
-  plannedHigher(
-    entity: ScopeEntity,
-    selection: BooksSelection,
-    rows: BookRows,
-  ): NonNullable<LedgerSlice['plannedHigher']>;
+  plannedHigher(entity: ScopeEntity, selection: BooksSelection): LedgerSlice['plannedHigher'];
 }
 
 /** The books of several entities as one: what its members bring in, turned into its currency, and what consolidation does. */
@@ -372,9 +369,8 @@ export class ScopeBooks {
     return this.kept.plannedHigher([key, ...askedBy(selection)].join('|'), () =>
       plannedHigherOf(
         members.map((member) => {
-          const rows = this.entities.rows(member.entity, selection);
           const { countsIn } = this.member(scope, member, { ...selection, member: undefined, where: [] });
-          return { plannedHigher: this.entities.plannedHigher(member.entity, selection, rows), countsIn };
+          return { plannedHigher: this.entities.plannedHigher(member.entity, selection), countsIn };
         }),
       ),
     );
@@ -423,10 +419,6 @@ export class ScopeBooks {
 
 /** Whether consolidation is part of a selection, or all of it. */
 const isConsolidated = (member: string | undefined): boolean => member === undefined || isOfEliminations(member);
-
-/** What demands are on, whatever they name. */
-const askedBy = ({ where }: BooksSelection): string[] =>
-  where.map(({ dimension, has }) => `${dimension}:${has}`).sort();
 
 /** The first period of a scope that any of its members holds data in; 0 where none does. */
 const firstHeld = (books: readonly MemberBooks[]): number =>
