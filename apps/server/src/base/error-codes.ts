@@ -56,11 +56,7 @@ export const ERROR_CODES = {
     'This is not told apart by {dimensions}, of which you may not see all values.',
     'Look at a statement or the ledger, which show what you may see, or ask the owner of the workspace.',
   ),
-  SRV_ALLOCATION_BROKEN: entry(
-    'invalid',
-    '“{name}” cannot be kept: {problem}',
-    'Change what is named; nothing was saved.',
-  ),
+  SRV_ALLOCATION_BROKEN: entry('invalid', '“{name}” does not hold: {problem}', 'Change what is named, then save it.'),
   SRV_COMPLETION_BROKEN: entry(
     'invalid',
     '“{name}” cannot be taken: {problem}',

@@ -116,6 +116,7 @@ export const valueWords = {
   upTo: (names: string, day: string) => `${names} to ${day}`,
   entities: (count: number) => `${count} entities`,
   none: 'without dimensions',
+  noStep: 'No step says yet whose costs go to whom.',
   without: (dimension: string) => `no ${inWords(dimension)}`,
   heading: (dimension: string) => sentenceCase(valueWords.without(dimension)),
   only: (parts: readonly string[]) => `only ${parts.join(', ')}`,

@@ -4,6 +4,7 @@ import type { DimensionCondition } from '../cube/dimension-condition';
 import type { LineColumns } from '../cube/line-columns';
 import { soleEntity, type Scope, type ScopeEntity, type ScopeMember } from '../scope/scope';
 import { actualUpTo } from './actual-up-to';
+import { checkAllocation, isOverEntities } from './allocation';
 import type { Balances } from './balances';
 import type { CashBalances } from './cash-balances';
 import type { BookMasters } from './book-masters';
@@ -111,14 +112,14 @@ export class Books {
   }
 
   /**
-   * The same books with costs spread by a rule; as they are where there is no such rule.
+   * The same books with costs spread by a rule; as they are where there is no such rule, or it no longer holds for entities.
    * @param id of an allocation
    */
   private spreadBy(id: string): Books {
     const { whole, masters, balances } = this;
     if (whole) return whole.spreadBy(id).part(new Set(masters.accounts.map(({ number }) => number)));
     const rule = masters.allocations.find((each) => each.id === id);
-    if (!rule) return this;
+    if (!rule || (isOverEntities(rule) && checkAllocation(rule, masters).length > 0)) return this;
     const { combinations, kept } = this.kept.spread(
       JSON.stringify(rule),
       () => new SpreadCombinations((base) => balances.combinations.textOf(base)),
@@ -171,7 +172,10 @@ export class Books {
   spreadOf(entity: ScopeEntity, selection: BooksSelection): Spread {
     const { spread } = this;
     const { allocation } = selection;
-    if (!spread) return allocation ? this.spreadBy(allocation).spreadOf(entity, selection) : NOTHING_SPREAD;
+    if (!spread) {
+      const books = allocation === undefined ? this : this.spreadBy(allocation);
+      return books === this ? NOTHING_SPREAD : books.spreadOf(entity, selection);
+    }
     const { layer } = spread;
     if (!layer.isIn(entity)) return NOTHING_SPREAD;
     const own = ownSelection({ ...selection, where: [] });
@@ -277,12 +281,14 @@ export class Books {
     const demands = [...selection.where, ...this.sight.where];
     const { spread, amounts, masters } = this;
     if (amounts) return amounts.postingsIn(place, selection);
-    if (demands.length === 0 && !this.cash && !spread) return ALL_POSTINGS;
+    // what values give each other is nothing of the whole
+    const tellsMoves = spread !== undefined && (demands.length > 0 || spread.layer.isOverEntities);
+    if (demands.length === 0 && !this.cash && !tellsMoves) return ALL_POSTINGS;
     const mask = this.mask(demands);
     if (!spread) return postingsOf(this.balances, place, selection, (id) => mask.has(id), this.linesOnCash(place));
     const { layer, unspread } = spread;
     const posted = postingsOf(unspread.balances, place, selection, layer.ownOf(mask), unspread.linesOnCash(place));
-    if (place.kind !== NORMAL) return posted;
+    if (place.kind !== NORMAL || !tellsMoves) return posted;
     const account = masters.accounts.findIndex(({ number }) => number === place.number);
     const moved = layer.movedIn(this.spreadOf(place.entity, selection), account, place.period.ordinal, mask);
     return { ...posted, beside: [...posted.beside, ...moved] };

@@ -106,7 +106,6 @@ export class SpreadLayer {
     const { accounts, partnerCodes } = this.books.masters;
     const placeOf = (sought: string) => accounts.findIndex(({ number }) => number === sought);
     const [receivable, payable] = [placeOf(this.rule.clearing!.receivable), placeOf(this.rule.clearing!.payable)];
-    if (receivable < 0 || payable < 0) return { moves: [], unspread };
     const moves = transfers.flatMap(({ from, to: _, pool, taker, amount, ...transfer }): Move[] => {
       if (pool !== code && taker !== code) return [];
       const isTaken = taker === code;

@@ -1,5 +1,7 @@
 import type { AllocationEffectView, AllocationQuery } from '@margin-lens/contract';
 import {
+  checkAllocation,
+  describeIssue,
   entitiesNamed,
   isOverEntities,
   periodName,
@@ -39,6 +41,8 @@ export async function allocationEffect(
   const scope = openScope(model, snapshot.viewer, query.scope);
   requireAllValues(snapshot.viewer);
   if (!mayReadSpread(model, snapshot.viewer, id)) throw appError('SRV_ALLOCATION_HIDDEN', { name: rule.name });
+  const [wrong] = isOverEntities(rule) ? checkAllocation(rule, model) : [];
+  if (wrong) throw appError('SRV_ALLOCATION_BROKEN', { name: rule.name, problem: describeIssue(wrong).message });
   const entities = spreadIn(model, rule, scope);
   const [{ calendar: periods, currency }] = entities;
   const { calendar } = periods;
@@ -92,6 +96,8 @@ function spreadIn(
 ): [ScopeEntity, ...ScopeEntity[]] {
   const sole = soleEntity(scope);
   const [entity, ...others] = isOverEntities(rule) ? entitiesNamed(rule, entities) : sole ? [sole] : [];
+  if (!entity && isOverEntities(rule))
+    throw appError('SRV_ALLOCATION_BROKEN', { name: rule.name, problem: valueWords.noStep });
   if (!entity) throw appError('SRV_ALLOCATION_ENTITY', { scope: scope.name });
   return [entity, ...others];
 }

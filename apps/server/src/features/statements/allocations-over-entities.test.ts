@@ -1,4 +1,10 @@
-import type { AllocationEffectView, DocumentView, StatementView, TraceView } from '@margin-lens/contract';
+import type {
+  AllocationEffectView,
+  DocumentView,
+  SetupTableView,
+  StatementView,
+  TraceView,
+} from '@margin-lens/contract';
 import type { AllocationDocument } from '@margin-lens/core';
 import { adjust } from '../../../test/adjusting';
 import { onStore } from '../../../test/opened-store';
@@ -230,6 +236,28 @@ describe('costs spread over entities', () => {
     expect((await adjust(ask, '2026-01-31', '6000', '8000', 'MNT')).status).toBe(200);
     // half of what it costs less at once, and of the fifth of it that systems take over 200 of 1,800
     expect(amountIn(await read('costs', { scope: 'ASM' }), 'costs', 'after')).toBe(STEPPED.ASM - 4_000 - 178);
+  });
+
+  it('stay where they are, which is said, once an entity keeps books in another currency', async () => {
+    const change = { steps: [{ ...RULE.steps[0]!, to: [...RULE.steps[0]!.to, 'NEW'] }] };
+    const entities = String(files()['entities.csv']);
+    await serve(
+      files({
+        'entities.csv': `${entities}NEW,New,USD,cal\n`,
+        'allocations/services.json': JSON.stringify({ ...RULE, ...change }),
+      }),
+    );
+    expect(amountIn(await read('costs', { scope: 'ASM' }), 'costs', 'after')).not.toBe(OVERHEADS.ASM);
+    const { body: table } = await ask<SetupTableView>('GET', '/setup/tables/entities');
+    const cells = table.rows.find((row) => row.cells.includes('NEW'))!.cells;
+    const put = [cells.map((cell) => (cell === 'USD' ? 'EUR' : cell))];
+    const saved = await ask('PUT', '/setup/tables/entities', { base: table.revision, put, remove: [] });
+    expect(saved.status).toBe(200);
+    const view = await read('costs', { scope: 'ASM' });
+    expect(amountIn(view, 'costs', 'after')).toBe(OVERHEADS.ASM);
+    expect(view.issues.map(({ code }) => code)).toEqual(['CORE_ALLOCATION_UNLIKE']);
+    const effect = await ask('GET', '/allocations/services/effect?scope=ASM&as_at=2026-01');
+    expect([effect.status, JSON.stringify(effect.body)]).toEqual([400, expect.stringContaining('differ in currency')]);
   });
 
   it('are not read by who may not see all of the entities', async () => {

@@ -175,6 +175,8 @@ describe('shared costs are spread', () => {
       };
       return down(`cell~${row}~after`);
     };
+    // of the whole nothing is given or taken
+    expect((await ends('costs')).map(({ text }) => text)).toEqual(['', '', '', '']);
     // a department that gave all of its costs away says to whom
     const given = await ends('costs.department:maintenance');
     expect(given.reduce((sum, { amount }) => sum + amount, 0)).toBe(0);

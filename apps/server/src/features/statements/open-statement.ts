@@ -38,7 +38,7 @@ import { sightOf } from '../../base/viewer';
 import { expected } from '../../base/words';
 import { NO_DRAFTS } from '../../store/drafts';
 import { readsCash } from './reads-cash';
-import { unspreadMonths } from './unspread-months';
+import { spreadFindings } from './spread-findings';
 import { booksInDetail, breakdownOf, breakdownSource, breakdownView, nameOf, namedValues } from './broken-down';
 import { issueView } from './issue-view';
 import { demandWords, narrowedTo } from './statement-texts';
@@ -313,7 +313,7 @@ function statementView(opened: OpenedStatement, table: StatementTable, ms: numbe
     coverage: table.coverage,
     profit: table.profit,
     trialBalance: table.trialBalance ?? null,
-    issues: [...table.issues, ...unspreadMonths(opened)].map(issueView),
+    issues: [...table.issues, ...spreadFindings(opened)].map(issueView),
     revision,
     evaluatedInMs: Math.round(ms * 10) / 10,
   };

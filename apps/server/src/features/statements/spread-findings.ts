@@ -1,11 +1,26 @@
-import { issue, periodName, type BooksSelection, type Issue } from '@margin-lens/core';
+import { checkAllocation, isOverEntities, issue, periodName, type BooksSelection, type Issue } from '@margin-lens/core';
 import { maySee } from '../../base/viewer';
 import { valueWords } from '../../base/words';
 import { mayReadSpread } from '../allocations/may-read-spread';
 import type { OpenedStatement } from './open-statement';
 
-/** Says of every step by which costs are spread in which months of a statement it has no key, so that they stay where they are. */
-export function unspreadMonths({ evaluation, books, scope, snapshot }: OpenedStatement): Issue[] {
+/**
+ * Why costs stay where they are in a statement that is read with them spread: rules over entities that hold no longer, and
+ * months in which a step has no key.
+ */
+export function spreadFindings(opened: OpenedStatement): Issue[] {
+  const { columns } = opened.evaluation.input.columns;
+  const read = new Set(columns.map((column) => (column.kind === 'figure' ? column.selection.allocation : undefined)));
+  const { model } = opened.snapshot;
+  const broken = model.allocations
+    .filter(
+      (rule) => read.has(rule.id) && isOverEntities(rule) && mayReadSpread(model, opened.snapshot.viewer, rule.id),
+    )
+    .flatMap((rule) => checkAllocation(rule, model));
+  return [...broken, ...unspreadMonths(opened)];
+}
+
+function unspreadMonths({ evaluation, books, scope, snapshot }: OpenedStatement): Issue[] {
   const { columns } = evaluation.input.columns;
   const { periods } = scope.calendar.calendar;
   const found = new Map<string, { allocation: string; step: string; months: Map<string, string> }>();
