@@ -1,7 +1,8 @@
 import { createHash } from 'node:crypto';
-import { closeSync, openSync, readSync, renameSync, rmSync, writeSync } from 'node:fs';
+import { closeSync, openSync, readSync, writeSync } from 'node:fs';
 import type Database from 'better-sqlite3';
 import { allRuns, blankSegment, mergeRuns, SEGMENT_COLUMNS, type Segment } from '@margin-lens/core';
+import { replaceFile, stampOf } from './beside-workspace';
 
 /** Changes with the form of the file. */
 const FORM = 1;
@@ -11,7 +12,7 @@ const HEAD_BYTES = 512;
 interface Head {
   form: number;
   revision: number;
-  /** The revision as the workspace keeps it: another workspace, or one put back from a backup, has another. */
+  /** See `stampOf`. */
   stamp: string;
   runs: number;
   rows: number;
@@ -20,13 +21,6 @@ interface Head {
 
 /** The file that the cube of a workspace file is kept in. It can be thrown away: it is made anew from the workspace. */
 export const cubeFileOf = (databaseFile: string): string => `${databaseFile}.cube`;
-
-/** When and by whom a revision was written; undefined where there is no such revision. */
-const stampOf = (db: Database.Database, revision: number): string | undefined =>
-  db
-    .prepare("select at || ' ' || person || ' ' || kind || ' ' || generation from workspace_revision where id = ?")
-    .pluck()
-    .get(revision) as string | undefined;
 
 const bytesOf = (column: Int32Array | Float64Array) =>
   new Uint8Array(column.buffer, column.byteOffset, column.byteLength);
@@ -45,19 +39,12 @@ export function writeCubeFile(
   for (const column of SEGMENT_COLUMNS) digest.update(bytesOf(segment[column]));
   const head: Head = {
     ...{ form: FORM, revision, runs: segment.version.length, rows: segment.period.length },
-    ...{ stamp: createHash('sha256').update(stamp).digest('hex'), digest: digest.digest('hex') },
+    ...{ stamp, digest: digest.digest('hex') },
   };
-  const unfinished = `${cubeFileOf(databaseFile)}.${process.pid}`;
-  const file = openSync(unfinished, 'w', 0o600);
-  try {
+  replaceFile(cubeFileOf(databaseFile), (file) => {
     writeSync(file, JSON.stringify(head).padEnd(HEAD_BYTES));
     for (const column of SEGMENT_COLUMNS) writeWhole(file, bytesOf(segment[column]));
-    closeSync(file);
-    renameSync(unfinished, cubeFileOf(databaseFile));
-  } catch (error) {
-    rmSync(unfinished, { force: true });
-    throw error;
-  }
+  });
 }
 
 function writeWhole(file: number, bytes: Uint8Array): void {
@@ -84,8 +71,7 @@ function readFrom(file: number, db: Database.Database): { revision: number; segm
   const front = Buffer.alloc(HEAD_BYTES);
   readWhole(file, front);
   const { form, revision, stamp, runs, rows, digest } = JSON.parse(front.toString()) as Head;
-  const known = form === FORM ? stampOf(db, revision) : undefined;
-  if (known === undefined || createHash('sha256').update(known).digest('hex') !== stamp) return undefined;
+  if (form !== FORM || stampOf(db, revision) !== stamp) return undefined;
   const segment = blankSegment(runs, rows);
   const found = createHash('sha256');
   for (const column of SEGMENT_COLUMNS) {

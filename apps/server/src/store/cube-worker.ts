@@ -7,7 +7,8 @@ import { derivedCash, type AccountsForCash, type AskedCash } from './cash-lines'
 import { writeCubeFile } from './cube-file';
 import { rowsBetween } from './cube-rows';
 import type { AskedLines } from './line-keeper';
-import { matchesSince, textMatches, type FoundBefore, type Texts } from './text-matches';
+import { keptTextMatches } from './text-file';
+import { matchesSince, type FoundBefore, type Texts } from './text-matches';
 import { advanced, loadCube, type CubeParts } from './load-cube';
 
 /**
@@ -35,7 +36,7 @@ answerEach((step: CubeQuestion) => {
     if (step.do === 'lines')
       return step.asked.map((each) => linesOfAccount(db, each.entity, each.account, each.revision));
     if (step.do === 'cash') return step.asked.map((each) => derivedCash(db, each, step.accounts));
-    if (step.do === 'texts') return textMatches(db, step.entities, step.revision, step);
+    if (step.do === 'texts') return keptTextMatches(databaseFile, db, step.entities, step.revision, step);
     if (step.do === 'texts_since') return step.found.map((each) => matchesSince(db, each, step.revision, step));
     if (step.do === 'keep') return writeCubeFile(databaseFile, db, step.revision, step.segments);
     return advanced(db, new Cube(step.revision, step.segments), revision);
