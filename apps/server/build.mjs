@@ -30,6 +30,7 @@ await build({
     'reading-worker': 'src/store/reading-worker.ts',
     'cube-worker': 'src/store/cube-worker.ts',
     'pool-worker': 'src/pool-worker.ts',
+    'figures-worker': 'src/figures-worker.ts',
     'journal-reader-worker': 'src/features/imports/journal-reader-worker.ts',
     ...Object.fromEntries(more.map((entry) => entry.split('='))),
   },

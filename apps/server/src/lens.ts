@@ -21,7 +21,7 @@ import type { FindingList, ImportOutcome } from './features/imports/import-reque
 import { openPackage, type PackageSource } from './features/imports/package-source';
 import { isForeignFile } from './features/deliveries/receive-upload';
 import type { ExportFormat } from './base/export-format';
-import { exportStatement } from './features/statement-file/export-statement';
+import { filePartsOf, fileBytes } from './features/statement-file/export-statement';
 import { issueView } from './features/statements/issue-view';
 import { openKept } from './features/statements/open-statement';
 
@@ -217,8 +217,8 @@ async function evaluateCommand(statement: string, options: Options): Promise<num
   try {
     const context = { scope, as_at: asAt, ...(columns ? { columns } : {}) };
     const unit = options.unit === undefined ? undefined : Number(options.unit);
-    const { body } = await workspace.read(await workspace.viewer(LOCAL_PERSON), async (snapshot) =>
-      exportStatement(await openKept(snapshot, id, context), { format, unit, remarks: [] }),
+    const body = await workspace.read(await workspace.viewer(LOCAL_PERSON), async (snapshot) =>
+      fileBytes(filePartsOf(await openKept(snapshot, id, context), { format, unit, remarks: [] })),
     );
     if (out) await writeFile(out, body);
     else process.stdout.write(body);

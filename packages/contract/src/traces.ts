@@ -9,6 +9,7 @@ export const TraceRequestSchema = v.object({
   /** Journal lines passed over, for the next page of a long list. */
   skip: v.exactOptional(v.pipe(v.string(), v.regex(/^\d{1,9}$/), v.transform(Number))),
 });
+export type TraceRequest = v.InferOutput<typeof TraceRequestSchema>;
 
 /** What stands at a place in the books; see `BookNode` in core. */
 const BOOK_PLACES = [

@@ -7,7 +7,7 @@ import { CashKeeper } from './cash-keeper';
 import type { CubeQuestion } from './cube-worker';
 import { LineKeeper } from './line-keeper';
 import { TextKeeper } from './text-keeper';
-import { advanced, loadCube, type Advance, type Loaded } from './load-cube';
+import { advanced, loadCube, type Advance, type CubeParts, type Loaded } from './load-cube';
 import type { Moment } from './store';
 
 /** Cubes of the latest revisions that are held for those who still read them, and of earlier ones that locked versions read. */
@@ -68,6 +68,11 @@ export class CubeKeeper {
     const reached = this.turn.then(() => this.reach(moment));
     this.turn = reached.catch(() => undefined);
     return reached;
+  }
+
+  /** Takes a cube that another has brought so far, unless there is one of its revision. */
+  take({ revision, segments }: CubeParts): void {
+    if (!this.recent.has(revision)) hold(this.recent, new Cube(revision, segments), RECENT);
   }
 
   /** The cube of a revision before one that was reached; the connection may be at any revision from that one on. */

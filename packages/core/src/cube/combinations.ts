@@ -1,6 +1,6 @@
 import { attributesOf, NO_VALUES } from '../account/combination';
 import type { DimensionTree } from '../account/dimension-tree';
-import { conditionKey, conditionsTest, type DimensionCondition } from './dimension-condition';
+import { conditionKey, valueTest, type DimensionCondition } from './dimension-condition';
 
 /** Id of what carries no values and is no posting: balances brought forward as a whole. */
 export const BROUGHT_FORWARD = 0;
@@ -33,18 +33,48 @@ interface Met {
 
 /** Those that meet one demand, or none. */
 interface MetOne extends Met {
-  /** By id, 1 where it does. */
-  bits: Uint8Array;
+  has(combination: number): boolean;
 }
 
-/** Room of a mask at the start; doubled when it is full. */
+/** Room of a column at the start; doubled when it is full. */
 const FIRST_ROOM = 1024;
+
+/** What combinations carry in a dimension: the place of each one's value among those that there are, as far as they were read. */
+class ValuesOf {
+  readonly values: string[] = [];
+  /** −1 where there is no such combination. */
+  places = new Int32Array(FIRST_ROOM).fill(-1);
+  private readonly placeOf = new Map<string, number>();
+  private known = 0;
+
+  constructor(private readonly dimension: string) {}
+
+  /** Reads those that came since. */
+  reach(texts: readonly (string | undefined)[]): void {
+    if (this.places.length < texts.length) {
+      const wider = new Int32Array(2 * texts.length).fill(-1);
+      wider.set(this.places);
+      this.places = wider;
+    }
+    for (; this.known < texts.length; this.known++) {
+      const text = texts[this.known];
+      if (text !== undefined) this.places[this.known] = this.place(attributesOf(text).get(this.dimension) ?? '');
+    }
+  }
+
+  private place(value: string): number {
+    const known = this.placeOf.get(value) ?? this.values.push(value) - 1;
+    this.placeOf.set(value, known);
+    return known;
+  }
+}
 
 /**
  * The combinations of a workspace by id. They are only ever added, ids rising, so that what was told of one stays true.
  */
 export class Combinations implements CombinationTexts {
   private readonly texts: (string | undefined)[] = [NO_VALUES];
+  private readonly values = new Map<string, ValuesOf>();
   private readonly masks = new WeakMap<
     readonly DimensionTree[],
     { ofOne: Map<string, MetOne>; ofAll: Map<string, Met> }
@@ -66,36 +96,47 @@ export class Combinations implements CombinationTexts {
   mask(where: readonly DimensionCondition[], trees: readonly DimensionTree[]): Mask {
     const held = this.masks.get(trees) ?? { ofOne: new Map<string, MetOne>(), ofAll: new Map<string, Met>() };
     this.masks.set(trees, held);
-    const each = (where.length === 0 ? [[]] : where.map((demand) => [demand])).map((one) =>
-      this.meeting(one, trees, held.ofOne),
-    );
+    const each =
+      where.length === 0 ? [this.every(held.ofOne)] : where.map((one) => this.meeting(one, trees, held.ofOne));
     const [only, ...others] = each;
     const all = others.length === 0 ? only!.ids : this.meetingAll(where, each, held.ofAll);
     return {
-      has: (combination) => each.every(({ bits }) => bits[combination] === 1),
+      has: others.length === 0 ? only!.has : (combination) => each.every(({ has }) => has(combination)),
       all,
       ids: () => all.filter((id) => id !== BROUGHT_FORWARD),
     };
   }
 
-  /** What meets one demand, or none. */
-  private meeting(
-    where: readonly DimensionCondition[],
-    trees: readonly DimensionTree[],
-    held: Map<string, MetOne>,
-  ): MetOne {
-    const key = where.map(conditionKey).join();
-    const met = held.get(key) ?? { bits: new Uint8Array(FIRST_ROOM), ids: [], known: 0 };
+  /** Combinations that there are. */
+  private every(held: Map<string, MetOne>): MetOne {
+    const met = held.get('') ?? { has: (id) => this.texts[id] !== undefined, ids: [], known: 0 };
+    held.set('', met);
+    return this.lookedAt(met);
+  }
+
+  /** What meets one demand: of the values that there are, those that meet it are found once. */
+  private meeting(demand: DimensionCondition, trees: readonly DimensionTree[], held: Map<string, MetOne>): MetOne {
+    const { dimension } = demand;
+    const key = conditionKey(demand);
+    const of = this.values.get(dimension) ?? new ValuesOf(dimension);
+    this.values.set(dimension, of);
+    of.reach(this.texts);
+    const known = held.get(key);
+    if (known) return this.lookedAt(known);
+    const meets: boolean[] = [];
+    const test = valueTest(demand, trees);
+    const has = (combination: number): boolean => {
+      const place = of.places[combination] ?? -1;
+      return place >= 0 && (meets[place] ??= test(of.values[place]!));
+    };
+    const met: MetOne = { has, ids: [], known: 0 };
     held.set(key, met);
-    if (met.known === this.texts.length) return met;
-    const test = conditionsTest(where, trees);
-    this.widen(met);
-    for (; met.known < this.texts.length; met.known++) {
-      const text = this.texts[met.known];
-      if (text === undefined || !test(attributesOf(text))) continue;
-      met.bits[met.known] = 1;
-      met.ids.push(met.known);
-    }
+    return this.lookedAt(met);
+  }
+
+  /** Looks at the combinations that came since. */
+  private lookedAt(met: MetOne): MetOne {
+    for (; met.known < this.texts.length; met.known++) if (met.has(met.known)) met.ids.push(met.known);
     return met;
   }
 
@@ -110,15 +151,8 @@ export class Combinations implements CombinationTexts {
     held.set(key, met);
     if (met.known === this.texts.length) return met.ids;
     const fewest = each.reduce((a, b) => (b.ids.length < a.ids.length ? b : a));
-    for (const id of fewest.ids) if (id >= met.known && each.every(({ bits }) => bits[id] === 1)) met.ids.push(id);
+    for (const id of fewest.ids) if (id >= met.known && each.every(({ has }) => has(id))) met.ids.push(id);
     met.known = this.texts.length;
     return met.ids;
-  }
-
-  private widen(met: MetOne): void {
-    if (met.bits.length >= this.texts.length) return;
-    const wider = new Uint8Array(2 * this.texts.length);
-    wider.set(met.bits);
-    met.bits = wider;
   }
 }

@@ -32,21 +32,21 @@ export function conditionKey(demand: DimensionCondition): string {
   return key;
 }
 
-/** Whether a combination meets a demand; named values include those below them in the tree. */
-function conditionTest(
+/** Whether the value of a combination meets a demand on it; named values include those below them in the tree. */
+export function valueTest(
   { dimension, has, values }: DimensionCondition,
-  tree: DimensionTree | undefined,
-): (attributes: Attributes) => boolean {
+  trees: readonly DimensionTree[],
+): (value: string) => boolean {
+  if (has === 'any') return (value) => value !== '';
+  if (has === 'none') return (value) => value === '';
+  if (has === 'within' || has === 'not_within') {
+    const isWithin = (value: string) =>
+      values.some((from, at) => at % 2 === 0 && value !== '' && from <= value && value <= values[at + 1]!);
+    return (value) => isWithin(value) === (has === 'within');
+  }
+  const tree = trees.find(({ name }) => name === dimension);
   const wanted = withDescendants(values, tree);
-  const isWithin = (value: string) =>
-    values.some((from, at) => at % 2 === 0 && value !== '' && from <= value && value <= values[at + 1]!);
-  return (attributes) => {
-    const value = attributes.get(dimension) ?? '';
-    if (has === 'within' || has === 'not_within') return isWithin(value) === (has === 'within');
-    if (has === 'any') return value !== '';
-    if (has === 'none') return value === '';
-    return wanted.has(value) === (has === 'in');
-  };
+  return (value) => wanted.has(value) === (has === 'in');
 }
 
 /** Whether a combination meets all demands. */
@@ -54,13 +54,8 @@ export function conditionsTest(
   conditions: readonly DimensionCondition[],
   trees: readonly DimensionTree[],
 ): (attributes: Attributes) => boolean {
-  const tests = conditions.map((condition) =>
-    conditionTest(
-      condition,
-      trees.find(({ name }) => name === condition.dimension),
-    ),
-  );
-  return (attributes) => tests.every((test) => test(attributes));
+  const tests = conditions.map((condition) => ({ of: condition.dimension, test: valueTest(condition, trees) }));
+  return (attributes) => tests.every(({ of, test }) => test(attributes.get(of) ?? ''));
 }
 
 /** Values below each value of a tree. */

@@ -42,6 +42,7 @@ export class OpenBooks {
   private readonly indexes = new Map<string, number>();
   private readonly opened: (LedgerSlice | Missing | undefined)[] = [];
   readonly selections: BooksSelection[] = [];
+  private doubted = false;
 
   constructor(
     readonly whole: LedgerSlice,
@@ -113,7 +114,7 @@ export class OpenBooks {
 
   /** Whether some figures that were read stand on rates that are hard to believe. */
   get haveDoubts(): boolean {
-    return this.opened.some((books) => books && 'doubts' in books && books.doubts !== undefined);
+    return this.doubted;
   }
 
   slice(index: number): LedgerSlice {
@@ -126,14 +127,20 @@ export class OpenBooks {
   }
 
   private at(index: number): LedgerSlice | Missing {
-    return (this.opened[index] ??= this.booksOf(this.selections[index]!));
+    return this.opened[index] ?? this.open(index, this.booksOf(this.selections[index]!));
+  }
+
+  private open(index: number, books: LedgerSlice | Missing): LedgerSlice | Missing {
+    if ('doubts' in books && books.doubts !== undefined) this.doubted = true;
+    return (this.opened[index] = books);
   }
 
   private note(key: string, selection: BooksSelection, books: LedgerSlice | undefined): number {
     const index = this.opened.length;
     this.indexes.set(key, index);
     this.selections.push(selection);
-    this.opened.push(books);
+    this.opened.push(undefined);
+    if (books) this.open(index, books);
     return index;
   }
 

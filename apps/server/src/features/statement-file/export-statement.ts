@@ -1,4 +1,4 @@
-import { exactText, type RowOrder, type ShownUnit } from '@margin-lens/core';
+import { exactText, type Page, type RowOrder, type ShownUnit } from '@margin-lens/core';
 import type { LiveRemark } from '@margin-lens/contract';
 import type { ExportFormat } from '../../base/export-format';
 import { pageFile } from '../../page/page-file';
@@ -17,22 +17,29 @@ export interface StatementFile {
   order?: RowOrder | undefined;
 }
 
+/** What a file of a statement is written from. */
+export type FileParts = { fileName: string } & (
+  { format: 'json'; text: string } | { format: Exclude<ExportFormat, 'json'>; page: Page; unit: ShownUnit }
+);
+
 /**
- * A statement as a file: its page on paper. JSON is the same page for programs, with coverage and proof.
+ * What a statement as a file is: its page on paper. JSON is the same page for programs, with coverage and proof.
  * @throws SRV_VALUE_UNKNOWN for a chart of a row that is not on the page
  */
-export async function exportStatement(
+export function filePartsOf(
   opened: OpenedStatement,
-  { format, unit = opened.document.unit, ...asked }: StatementFile,
-): Promise<{ fileName: string; body: Buffer | string }> {
+  { format, unit: asked = opened.document.unit, ...more }: StatementFile,
+): FileParts {
   const fileName = fileNameOf(opened, format);
-  const shown = unit as ShownUnit;
-  const paper = statementPaper(opened, { ...asked, unit: shown, isLive: format === 'xlsx' });
-  return {
-    fileName,
-    body: format === 'json' ? statementJson(opened, paper) : await pageFile(paper.page, format, shown),
-  };
+  const unit = asked as ShownUnit;
+  const paper = statementPaper(opened, { ...more, unit, isLive: format === 'xlsx' });
+  if (format === 'json') return { fileName, format, text: statementJson(opened, paper) };
+  return { fileName, format, page: paper.page, unit };
 }
+
+/** Writes the file. */
+export const fileBytes = async (parts: FileParts): Promise<Buffer | string> =>
+  parts.format === 'json' ? parts.text : pageFile(parts.page, parts.format, parts.unit);
 
 function statementJson({ document, scope, source }: OpenedStatement, { sheet, table }: StatementPaper): string {
   const { misplacedFrom } = table;

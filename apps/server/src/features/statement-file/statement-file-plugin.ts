@@ -1,28 +1,17 @@
 import type { FastifyInstance } from 'fastify';
 import * as v from 'valibot';
-import { ContextSchema } from '@margin-lens/contract';
-import { CHART_COLUMNS, readRowOrder } from '@margin-lens/core';
 import { attachment, EXPORT_TYPES } from '../../base/export-format';
+import { goneSignal, unlessGone } from '../../base/gone-signal';
 import type { ValibotTypeProvider } from '../../plugins/valibot-fastify';
-import { remarksView } from '../remarks/remarks-service';
-import { openKept } from '../statements/open-statement';
-import { exportStatement } from './export-statement';
+import { tellsApart } from '../statements/tells-apart';
+import type { FiguresThread } from '../workspace/figures-thread';
+import { fileBytes, type FileParts } from './export-statement';
+import { ExportSchema, statementFile } from './statement-file';
 
 const IdSchema = v.object({ id: v.string() });
-const ExportSchema = v.object({
-  ...ContextSchema.entries,
-  format: v.picklist(['xlsx', 'csv', 'json', 'pdf']),
-  /** Has the remarks of the month go along, below the table. */
-  remarks: v.exactOptional(v.literal('1')),
-  /** Has the months of a row go along as charts, above the table; columns are then those of charts. */
-  chart: v.exactOptional(v.string()),
-  /** Has lines stand in order of a column, as `column:largest` or `column:smallest`. */
-  sorted: v.exactOptional(v.pipe(v.string(), v.regex(/^.+:(largest|smallest)$/))),
-  unit: v.exactOptional(v.pipe(v.picklist(['1', '1000', '1000000']), v.transform(Number))),
-});
 
 /** Statements as files. */
-export const statementFilePlugin = () => async (scope: FastifyInstance) => {
+export const statementFilePlugin = (figures: FiguresThread) => async (scope: FastifyInstance) => {
   const app = scope.withTypeProvider<ValibotTypeProvider>();
   const config = { needs: 'read' } as const;
 
@@ -39,22 +28,22 @@ export const statementFilePlugin = () => async (scope: FastifyInstance) => {
       },
     },
     async (request, reply) => {
-      const { format, unit, remarks, chart, sorted, ...context } = request.query;
-      const snapshot = await request.at();
-      const opened = await openKept(snapshot, request.params.id, {
-        ...context,
-        ...(chart !== undefined && { columns: CHART_COLUMNS }),
+      const { query } = request;
+      const { id } = request.params;
+      const signal = goneSignal(reply);
+      return unlessGone(reply, signal, async () => {
+        const snapshot = await request.at();
+        const asked = { work: 'file', id, query };
+        const parts =
+          figures.isWorth(snapshot) && tellsApart(snapshot, asked)
+            ? (await figures.ask<FileParts>(snapshot, asked, signal)).answer
+            : await statementFile(snapshot, id, query);
+        return reply
+          .type(EXPORT_TYPES[parts.format])
+          .header('content-disposition', attachment(parts.fileName))
+          .serializer((payload: unknown) => payload as string)
+          .send(await fileBytes(parts));
       });
-      const { code } = opened.scope;
-      const asked = { scope: code, as_at: opened.source.at.key, statement: opened.document.id };
-      const going = remarks ? (await remarksView(snapshot, asked)).remarks : [];
-      const along = { remarks: going, chart, order: readRowOrder(sorted) };
-      const { fileName, body } = await exportStatement(opened, { format, unit, ...along });
-      return reply
-        .type(EXPORT_TYPES[format])
-        .header('content-disposition', attachment(fileName))
-        .serializer((payload: unknown) => payload as string)
-        .send(body);
     },
   );
 };

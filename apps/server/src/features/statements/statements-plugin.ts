@@ -1,28 +1,56 @@
-import type { FastifyInstance } from 'fastify';
+import type { FastifyInstance, FastifyReply } from 'fastify';
 import * as v from 'valibot';
 import {
   ContextSchema,
   FieldsRequestSchema,
-  FieldsSchema,
   FieldValuesRequestSchema,
-  FieldValuesSchema,
   PreviewSchema,
   StatementViewSchema,
   TraceRequestSchema,
-  TraceViewSchema,
   WhyRequestSchema,
-  WhySchema,
 } from '@margin-lens/contract';
+import { goneSignal, unlessGone } from '../../base/gone-signal';
 import type { ValibotTypeProvider } from '../../plugins/valibot-fastify';
-import { openDocuments, openKept, statementTag, traceStatement, viewOf } from './open-statement';
-import { fieldsView, fieldValuesView } from './fields-view';
-import { whyView } from './why-view';
+import type { FiguresThread } from '../workspace/figures-thread';
+import type { Snapshot } from '../workspace/snapshot';
+import { openDocuments, statementTag, viewOf } from './open-statement';
+import { STATEMENT_ANSWERS } from './statement-answers';
+import { tellsApart } from './tells-apart';
+
+type Answers = typeof STATEMENT_ANSWERS;
+type Made<N extends keyof Answers> = Awaited<ReturnType<Answers[N]['answer']>>;
 
 const IdSchema = v.object({ id: v.string() });
-/** Statements: evaluate, trace, explain. An ETag carries the moment, so that an unchanged statement is not sent again. */
-export const statementsPlugin = () => async (scope: FastifyInstance) => {
+
+/**
+ * Statements: evaluate, trace, explain. An ETag carries the moment, so that an unchanged statement is not sent again. What
+ * takes long is answered by a thread, and ends when whoever asks goes away.
+ */
+export const statementsPlugin = (figures: FiguresThread) => async (scope: FastifyInstance) => {
   const app = scope.withTypeProvider<ValibotTypeProvider>();
   const config = { needs: 'read' } as const;
+
+  /** Answers at once, or with the text that the thread has made of the answer. */
+  async function answered<N extends keyof Answers>(
+    work: N,
+    snapshot: Snapshot,
+    { params: { id }, query }: { params: { id: string }; query: Parameters<Answers[N]['answer']>[2] },
+    reply: FastifyReply,
+  ): Promise<Made<N> | FastifyReply> {
+    const { answer } = STATEMENT_ANSWERS[work] as Pick<Answers[N], 'answer'>;
+    if (!figures.isWorth(snapshot) || !tellsApart(snapshot, { work, id, query }))
+      return (answer as (...asked: unknown[]) => Promise<Made<N>>)(snapshot, id, query);
+    const signal = goneSignal(reply);
+    return unlessGone(reply, signal, async () => {
+      const { answer: text, revision } = await figures.ask<string>(snapshot, { work, id, query }, signal);
+      // the tag is of the moment that was asked for
+      if (revision !== snapshot.revision) reply.removeHeader('etag');
+      return reply
+        .type('application/json; charset=utf-8')
+        .serializer((made: unknown) => made as string)
+        .send(text);
+    });
+  }
 
   app.get(
     '/statements/:id',
@@ -33,7 +61,7 @@ export const statementsPlugin = () => async (scope: FastifyInstance) => {
         summary: 'A kept statement with its figures',
         params: IdSchema,
         querystring: ContextSchema,
-        response: { 200: StatementViewSchema, 304: v.undefined() },
+        response: { 200: STATEMENT_ANSWERS.view.schema, 304: v.undefined() },
       },
     },
     async (request, reply) => {
@@ -41,7 +69,7 @@ export const statementsPlugin = () => async (scope: FastifyInstance) => {
       const etag = await statementTag(snapshot, request.query);
       reply.header('cache-control', 'private, no-cache').header('etag', etag);
       if (request.headers['if-none-match'] === etag) return reply.code(304).send(undefined);
-      return viewOf(await openKept(snapshot, request.params.id, request.query));
+      return answered('view', snapshot, request, reply);
     },
   );
 
@@ -71,13 +99,10 @@ export const statementsPlugin = () => async (scope: FastifyInstance) => {
         summary: 'What a figure is made of, one step further, down to the postings',
         params: IdSchema,
         querystring: TraceRequestSchema,
-        response: { 200: TraceViewSchema },
+        response: { 200: STATEMENT_ANSWERS.trace.schema },
       },
     },
-    async (request) => {
-      const { address, skip, ...context } = request.query;
-      return traceStatement(await request.at(), request.params.id, context, address, skip ?? 0);
-    },
+    async (request, reply) => answered('trace', await request.at(), request, reply),
   );
 
   app.get(
@@ -89,10 +114,10 @@ export const statementsPlugin = () => async (scope: FastifyInstance) => {
         summary: 'What a difference comes from, ranked',
         params: IdSchema,
         querystring: WhyRequestSchema,
-        response: { 200: WhySchema },
+        response: { 200: STATEMENT_ANSWERS.why.schema },
       },
     },
-    async (request) => whyView(await request.at(), request.params.id, request.query),
+    async (request, reply) => answered('why', await request.at(), request, reply),
   );
 
   app.get(
@@ -104,10 +129,10 @@ export const statementsPlugin = () => async (scope: FastifyInstance) => {
         summary: 'What a figure could be broken down by, and how much its values tell apart',
         params: IdSchema,
         querystring: FieldsRequestSchema,
-        response: { 200: FieldsSchema },
+        response: { 200: STATEMENT_ANSWERS.fields.schema },
       },
     },
-    async (request) => fieldsView(await request.at(), request.params.id, request.query),
+    async (request, reply) => answered('fields', await request.at(), request, reply),
   );
 
   app.get(
@@ -119,9 +144,9 @@ export const statementsPlugin = () => async (scope: FastifyInstance) => {
         summary: 'The values of a field that postings carry',
         params: IdSchema,
         querystring: FieldValuesRequestSchema,
-        response: { 200: FieldValuesSchema },
+        response: { 200: STATEMENT_ANSWERS.values.schema },
       },
     },
-    async (request) => fieldValuesView(await request.at(), request.params.id, request.query),
+    async (request, reply) => answered('values', await request.at(), request, reply),
   );
 };

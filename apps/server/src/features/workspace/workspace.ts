@@ -21,12 +21,14 @@ import {
   USUAL_STYLE,
 } from '@margin-lens/core';
 import { appError } from '../../base/app-error';
+import { endIfStopped } from '../../base/stop';
 import { maySee, sightOf, type Right, type Viewer } from '../../base/viewer';
 import { CubeKeeper } from '../../store/cube-keeper';
 import { currentDocuments } from '../../store/documents';
 import type { AskedLines } from '../../store/line-keeper';
 import { datedAmounts } from '../../store/dated-amounts';
 import { rateTable } from '../../store/rates';
+import { LOCAL_PERSON } from '../../store/people';
 import { ReadingThread } from '../../store/reading-thread';
 import type { Act } from '../../store/revision';
 import { SearchIndex } from '../../store/search-index';
@@ -34,6 +36,7 @@ import type { Moment, Store, Transaction, Withdrawn, Write } from '../../store/s
 import { accountsForCash, askedCash } from './cash-accounts';
 import { CompletionReader } from './completion-reader';
 import { daysOffOf, NONE_OFF } from './days-off';
+import { FiguresThread } from './figures-thread';
 import { Snapshot, type OpenBooks } from './snapshot';
 import {
   readDocuments,
@@ -95,12 +98,15 @@ export class Workspace {
   readonly reading: ReadingThread;
   readonly search: SearchIndex;
   readonly cubes: CubeKeeper;
+  /** For figures that take long. */
+  readonly figures: FiguresThread;
   private readonly completions: CompletionReader;
 
   constructor(private readonly store: Store) {
     this.reading = new ReadingThread(store.file);
     this.search = new SearchIndex(store.file, this.reading);
     this.cubes = new CubeKeeper(store.file);
+    this.figures = new FiguresThread(store.file, this.cubes);
     this.completions = new CompletionReader(this.cubes.texts);
   }
 
@@ -116,13 +122,14 @@ export class Workspace {
       const { em, generation } = moment;
       await this.ratesAt(em, await this.modelAt(em, generation), generation);
       await this.cubes.at(moment);
+      await this.figures.warm({ ...moment, viewer: await this.viewer(LOCAL_PERSON) });
     } finally {
       await moment.close();
     }
   }
 
   async close(): Promise<void> {
-    await Promise.all([this.search.close(), this.reading.close(), this.cubes.close()]);
+    await Promise.all([this.search, this.reading, this.figures, this.cubes].map((each) => each.close()));
     await this.store.close();
   }
 
@@ -209,7 +216,11 @@ export class Workspace {
     const ratesAt = (at?: number) => earlier.get(at) ?? rates;
     // many may have waited for the same cube: each has a turn of its own, and the server answers between them
     await nextTurn();
-    const cubeAt = (at = revision) => (at === newest ? cube : this.cubes.before(db, cube, at));
+    const cubeAt = (at = revision) => {
+      // whatever is read begins here
+      endIfStopped();
+      return at === newest ? cube : this.cubes.before(db, cube, at);
+    };
     const { combinations } = this.cubes;
     const { ownership } = generation;
     const dated = this.dated.at(generation, () => new DatedAmounts(rates.hasSpot ? datedAmounts(db, revision) : []));

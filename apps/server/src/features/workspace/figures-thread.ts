@@ -1,0 +1,73 @@
+import { writingStyle, type WritingStyle } from '@margin-lens/core';
+import { resultOf, type Answer } from '../../base/ask-thread';
+import { KeptThread } from '../../base/kept-thread';
+import { stopWith, type Stop } from '../../base/stop';
+import type { Viewer } from '../../base/viewer';
+import type { CubeKeeper } from '../../store/cube-keeper';
+import { countRows } from '../../store/cube-rows';
+import type { CubeParts } from '../../store/load-cube';
+import type { Snapshot } from './snapshot';
+
+/** Lines and figures of a workspace up to which everything is answered at once. */
+const ANSWERED_AT_ONCE = 50_000; // 1,000 to 200,000
+
+/** What is asked of the thread: one of its works, of a page that is kept, by whoever asks and as they write. */
+export interface FiguresAsked {
+  work: string;
+  id: string;
+  query: object;
+  viewer: Viewer;
+  style: WritingStyle;
+  /** The cube that the server has, so that the thread makes none of its own. */
+  cube: CubeParts;
+  stop: Stop;
+}
+
+/** What it answers, and the revision that it stands on, which may be a later one than was asked for. */
+export interface FiguresAnswer<T> {
+  answer: T;
+  revision: number;
+}
+
+/**
+ * A thread that answers questions about figures which take long, with books of its own over the cube of the server, so that
+ * others are answered meanwhile. Its works are those of `figures-worker.ts`.
+ */
+export class FiguresThread {
+  private readonly thread: KeptThread<FiguresAsked>;
+
+  constructor(
+    file: string,
+    private readonly cubes: CubeKeeper,
+  ) {
+    this.thread = new KeptThread('figures-worker', file);
+  }
+
+  /** Whether there is so much in a workspace that what goes through much of it is asked here. */
+  isWorth({ db }: Pick<Snapshot, 'db'>): boolean {
+    return countRows(db) > ANSWERED_AT_ONCE;
+  }
+
+  /**
+   * Has a work done, unless whoever asks goes away before.
+   * @throws what the work throws, and `Stopped`
+   */
+  async ask<T>(
+    { db, revision, viewer }: Pick<Snapshot, 'db' | 'revision' | 'viewer'>,
+    asked: Pick<FiguresAsked, 'work' | 'id' | 'query'>,
+    signal: AbortSignal,
+  ): Promise<FiguresAnswer<T>> {
+    const { revision: at, segments } = await this.cubes.at({ db, revision });
+    const made = { style: writingStyle(), cube: { revision: at, segments }, stop: stopWith(signal) };
+    return resultOf(await this.thread.ask<Answer>({ ...asked, viewer, ...made }));
+  }
+
+  /** Has it read what all its works stand on, before anybody asks. */
+  async warm(at: Pick<Snapshot, 'db' | 'revision' | 'viewer'>): Promise<void> {
+    if (this.isWorth(at)) await this.ask(at, { work: 'warm', id: '', query: {} }, new AbortController().signal);
+  }
+
+  close(): Promise<void> {
+    return this.thread.close();
+  }
+}
