@@ -108,11 +108,10 @@ export function ledgerOfRows(
 export function ledgerOfSums(
   accounts: readonly Account[],
   calendar: FiscalCalendar,
-  { movement, openingEntries }: { movement?: Float64Array | undefined; openingEntries?: Float64Array | undefined },
+  sums: { movement?: Float64Array | undefined; openingEntries?: Float64Array | undefined },
   results: 'own' | 'none' | LedgerSlice,
 ): LedgerSlice {
-  const blank = blankSlice(accounts, calendar);
-  const slice = { ...blank, ...(movement && { movement }), ...(openingEntries && { openingEntries }) };
+  const slice = blankSlice(accounts, calendar, sums);
   const count = calendar.periods.length;
   accounts.forEach(({ nature }, account) => {
     if (nature === 'statistic') return;
@@ -125,16 +124,29 @@ export function ledgerOfSums(
   return slice;
 }
 
-function blankSlice(accounts: readonly Account[], calendar: FiscalCalendar): LedgerSlice {
+/** Places of accounts in a chart by their numbers, which all books of the chart share. */
+const placesIn = new WeakMap<readonly Account[], ReadonlyMap<string, number>>();
+
+function placesByNumber(accounts: readonly Account[]): ReadonlyMap<string, number> {
+  const known = placesIn.get(accounts) ?? new Map(accounts.map((account, index) => [account.number, index]));
+  placesIn.set(accounts, known);
+  return known;
+}
+
+function blankSlice(
+  accounts: readonly Account[],
+  calendar: FiscalCalendar,
+  { movement, openingEntries }: Parameters<typeof ledgerOfSums>[2] = {},
+): LedgerSlice {
   const of = () => new Float64Array(accounts.length * calendar.periods.length);
   return {
     accounts,
     calendar,
-    indexOfAccount: new Map(accounts.map((account, index) => [account.number, index])),
+    indexOfAccount: placesByNumber(accounts),
     debit: of(),
     credit: of(),
-    movement: of(),
-    openingEntries: of(),
+    movement: movement ?? of(),
+    openingEntries: openingEntries ?? of(),
     rollOver: of(),
     opening: of(),
     closing: of(),

@@ -120,8 +120,8 @@ type ByCombination = Map<number, number>;
 /** An entity's own amounts in the periods of a scope, by combination. Units: its own minor units. */
 export interface CombinationAmounts {
   at(part: LocalPart, account: number, period: number): ByCombination;
-  /** Accounts that hold anything of a combination. */
-  accountsOf: ReadonlyMap<number, ReadonlySet<number>>;
+  /** Accounts that hold anything of a combination, with the periods in which something was posted there. */
+  accountsOf: ReadonlyMap<number, ReadonlyMap<number, readonly number[]>>;
 }
 
 /** What rows come to by combination, in the periods of a scope. */
@@ -136,7 +136,7 @@ export function amountsByCombination(
     flow: new Map(),
     opening_entries: new Map(),
   };
-  const accountsOf = new Map<number, Set<number>>();
+  const accountsOf = new Map<number, Map<number, number[]>>();
   rows((account, p, isOpening, combination, row, posted) => {
     const period = places.placeOf[p]!;
     if (period < 0) return;
@@ -146,9 +146,11 @@ export function amountsByCombination(
     const amounts = held[part].get(at) ?? new Map<number, number>();
     held[part].set(at, amounts);
     amounts.set(combination, (amounts.get(combination) ?? 0) + amount);
-    const accounts = accountsOf.get(combination);
-    if (accounts) accounts.add(account);
-    else accountsOf.set(combination, new Set([account]));
+    let byAccount = accountsOf.get(combination);
+    if (!byAccount) accountsOf.set(combination, (byAccount = new Map<number, number[]>()));
+    const periods = byAccount.get(account);
+    if (!periods) byAccount.set(account, [period]);
+    else if (!periods.includes(period)) periods.push(period);
   });
   const none: ByCombination = new Map();
   let closings: { account: number; byPeriod: ByCombination[] } | undefined;

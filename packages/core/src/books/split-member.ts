@@ -1,4 +1,4 @@
-import type { Account } from '../account/nature';
+import { isFlow, type Account } from '../account/nature';
 import type { Mask } from '../cube/combinations';
 import type { Missing } from '../figure/figure';
 import type { FiscalCalendar } from '../period/fiscal-calendar';
@@ -12,6 +12,8 @@ export type SplitSource = Omit<Turning, 'local' | 'isWhole' | 'problems' | 'doub
 /** What one combination comes to: in some accounts alone, those that hold anything of it. */
 interface Part {
   accounts: readonly number[];
+  /** Periods in which anything of an account can stand. */
+  periods: readonly (readonly number[])[];
   turned: Turned;
   problems: Marks;
   doubts: Marks;
@@ -41,12 +43,14 @@ const PARTS = ['exchange_difference', 'entered', 'left'] as const satisfies read
 export class SplitMember {
   private readonly shared: SharedAmounts;
   private readonly parts = new Map<number, Part>();
+  private readonly all: readonly number[];
 
   constructor(
     private readonly source: SplitSource,
     private readonly amounts: CombinationAmounts,
   ) {
     this.shared = new SharedAmounts(amounts);
+    this.all = source.periods.map((_, p) => p);
   }
 
   /** Whether there is anything of some combinations. */
@@ -65,11 +69,11 @@ export class SplitMember {
     }
   }
 
-  private add(sums: SplitSums, { accounts, turned }: Part): void {
+  private add(sums: SplitSums, { accounts, periods, turned }: Part): void {
     const count = this.source.periods.length;
     const addTo = (to: Float64Array, from: Float64Array) =>
       accounts.forEach((account, at) => {
-        for (let p = 0; p < count; p++) to[account * count + p]! += from[at * count + p]!;
+        for (const p of periods[at]!) to[account * count + p]! += from[at * count + p]!;
       });
     addTo(sums.movement, turned.movement);
     addTo(sums.openingEntries, turned.openingEntries);
@@ -82,16 +86,20 @@ export class SplitMember {
   private part(combination: number): Part {
     const known = this.parts.get(combination);
     if (known) return known;
-    const accounts = [...this.amounts.accountsOf.get(combination)!].sort((a, b) => a - b);
+    const posted = [...this.amounts.accountsOf.get(combination)!].sort(([a], [b]) => a - b);
+    const accounts = posted.map(([account]) => account);
     const [problems, doubts] = [new Marks(), new Marks()];
     const { source } = this;
+    // what is carried on stands in all periods behind it
+    const periods = posted.map(([account, some]) => (isFlow(source.accounts[account]!) ? some : this.all));
     const turned = turnMember({
       ...{ ...source, problems, doubts, isWhole: false },
       accounts: accounts.map((account) => source.accounts[account]!),
       by: (at) => source.by(accounts[at]!),
+      postedIn: (at) => posted[at]![1],
       local: atPlaces(this.shared.ofOne(combination), (at) => accounts[at]!),
     });
-    const made = { accounts, turned, problems, doubts };
+    const made = { accounts, periods, turned, problems, doubts };
     this.parts.set(combination, made);
     return made;
   }

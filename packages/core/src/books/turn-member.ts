@@ -55,6 +55,8 @@ export interface Turning {
   stated(account: string): readonly StatedAmount[];
   /** How an account is turned; see `turnedBy`. */
   by(account: number): TurnedBy;
+  /** Periods in which something of an account was posted, where that is known. */
+  postedIn?(account: number): readonly number[];
   /** Whether the difference is a gain or loss of the result, as the temporal method has it, and no reserve. */
   isTemporal: boolean;
   problems: Markable;
@@ -109,8 +111,6 @@ class MemberTurn {
   private readonly entered: Float64Array | undefined;
   private readonly left: Float64Array | undefined;
   private readonly sums: Sums;
-  /** By period, asked for once. */
-  private readonly rates: { average: readonly (RateAt | Missing)[]; closing: readonly (RateAt | Missing)[] };
   private readonly roll: ReserveRoll | undefined;
   private readonly retained: number;
   private readonly plain: PlainTurn | undefined;
@@ -129,10 +129,6 @@ class MemberTurn {
     if (!isHeldThroughout || shares) [this.entered, this.left] = [of(), of()];
     const byPeriod = () => new Float64Array(this.count);
     this.sums = { movement: byPeriod(), openings: byPeriod(), entered: byPeriod(), left: byPeriod() };
-    this.rates = {
-      average: periods.map((_, p) => rates.average(p)),
-      closing: periods.map((_, p) => rates.closing(p)),
-    };
     this.roll = isTranslated && isWhole ? new ReserveRoll(isHeld, shares, rates) : undefined;
     this.plain = PlainTurn.of(turning);
     const withRole = (role: string) => accounts.findIndex((account) => account.role === role);
@@ -165,8 +161,11 @@ class MemberTurn {
     const isToldByClosings = by === 'closing' && (isTranslated || shares !== undefined);
     const { movement, exchange, sums } = this;
     const plain = this.plain?.turn(index, by, { movement, exchange, sums: sums.movement });
+    // nothing else comes about in a flow than what was posted
+    const posted = carriesOn || isToldByClosings ? undefined : this.turning.postedIn?.(index);
     let before = plain?.before ?? 0;
     for (let p = plain?.until ?? 0; p < until; p++) {
+      if (posted?.includes(p) === false) continue;
       if (isHeld[p] === 0) {
         if (carriesOn && p > 0 && isHeld[p - 1] === 1) this.leave(index, p, before);
         before = 0;
@@ -175,16 +174,16 @@ class MemberTurn {
       const at = index * this.count + p;
       const came = carriesOn ? this.enter(index, p, by) + this.partWith(index, p, before) : 0;
       const opening = this.amount('opening_entries', index, p, by);
-      const posted = this.amount('flow', index, p, by);
+      const flow = this.amount('flow', index, p, by);
       const closing = isToldByClosings ? this.closing(index, p) : undefined;
-      const rest = closing === undefined ? 0 : closing - before - came - opening - posted;
+      const rest = closing === undefined ? 0 : closing - before - came - opening - flow;
       if (isTranslated) this.exchange[at] = rest;
       this.openingEntries[at] = opening;
-      this.movement[at] = came + posted + rest;
-      before += came + opening + posted + rest;
+      this.movement[at] = came + flow + rest;
+      before += came + opening + flow + rest;
       if (by === 'as_it_is') continue;
       this.sums.openings[p]! += opening;
-      this.sums.movement[p]! += posted + rest;
+      this.sums.movement[p]! += flow + rest;
     }
     return before;
   }
@@ -199,7 +198,7 @@ class MemberTurn {
   /** What a balance comes to at the end of a period, at its rate; undefined where there is none. */
   private closing(index: number, p: number): number | undefined {
     const { local, problems } = this.turning;
-    const rate = this.rates.closing[p]!;
+    const rate = this.turning.rates.closing(p);
     this.roll?.addClosing(p, local.local('closing', index, p));
     if (isRate(rate)) {
       if (rate.doubt && local.holds('closing', index, p)) this.turning.doubts.ofClosing(index, p, doubted(rate.doubt));
@@ -260,8 +259,8 @@ class MemberTurn {
   }
 
   private rateOf(part: 'flow' | 'opening_entries', p: number, by: TurnedBy): RateAt | Missing {
-    if (by === 'month_end') return this.rates.closing[p]!;
-    if (by !== 'closing' || part !== 'opening_entries') return this.rates.average[p]!;
+    if (by === 'month_end') return this.turning.rates.closing(p);
+    if (by !== 'closing' || part !== 'opening_entries') return this.turning.rates.average(p);
     return this.turning.rates.closing(p - 1);
   }
 
