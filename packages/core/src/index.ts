@@ -305,7 +305,7 @@ export {
   localValuesText,
   NO_VALUES,
 } from './account/combination';
-export { type LedgerSlice, slot } from './books/ledger-slice';
+export { type LedgerSlice, openingAt, slot } from './books/ledger-slice';
 export {
   closingColumn,
   monthColumns,

@@ -65,9 +65,9 @@ const KEPT_DETAILS = 4; // 1 to 20
 /** Rules by which values are completed: those that count, and those that are tried. */
 const KEPT_COMPLETIONS = 2; // 2 to 6
 
-/** Cells of dense books of a part of a chart that are kept together, and books at most: each cell is seven numbers. */
-const KEPT_CELLS = 1_000_000; // 100,000 to 10,000,000
-const KEPT_BOOKS_OF_PART = 5_000; // 300 to 20,000
+/** Cells of dense books of a part of a chart that are kept together, and books at most: each cell is four numbers. */
+const KEPT_CELLS = 2_000_000; // 100,000 to 10,000,000
+const KEPT_BOOKS_OF_PART = 8_000; // 300 to 20,000
 
 /** How many members are kept that are as large as one. */
 const mostMembers = ({ movement }: MemberBooks): number =>

@@ -31,13 +31,12 @@ export interface LedgerSlice {
   accounts: readonly Account[];
   calendar: FiscalCalendar;
   indexOfAccount: ReadonlyMap<string, number>;
+  /** What was posted on the debit side; on the credit side stands what is between it and the movement. */
   debit: Float64Array;
-  credit: Float64Array;
   movement: Float64Array;
   openingEntries: Float64Array;
-  /** Results of the finished year that moved into the account in this period's opening. */
+  /** Results of the finished year that moved into retained earnings in the opening of a period, by period. */
   rollOver: Float64Array;
-  opening: Float64Array;
   closing: Float64Array;
   /** 1 where any account has a posting in the period. */
   holdsData: Uint8Array;
@@ -64,6 +63,24 @@ export interface LedgerSlice {
 export const slot = (slice: Pick<LedgerSlice, 'calendar'>, account: number, period: number): number =>
   account * slice.calendar.periods.length + period;
 
+/** What an account opens a period with, at a place of the books. */
+export const openingAt = ({ closing, movement }: LedgerSlice, place: number): number =>
+  closing[place]! - movement[place]!;
+
+/** What was posted on the credit side of an account in a period; nothing of statistics. */
+export function creditAt(slice: LedgerSlice, account: number, period: number): number {
+  const place = slot(slice, account, period);
+  return slice.accounts[account]!.nature === 'statistic' ? 0 : slice.debit[place]! - slice.movement[place]!;
+}
+
+/** Results of the finished year that moved into an account in the opening of a period. */
+export const rollOverAt = ({ accounts, rollOver }: LedgerSlice, account: number, period: number): number =>
+  account === retainedIn(accounts) ? rollOver[period]! : 0;
+
+/** The account that results move into; −1 where there is none. */
+const retainedIn = (accounts: readonly Account[]): number =>
+  accounts.findIndex(({ role }) => role === 'retained_earnings');
+
 /**
  * Builds the dense books of one entity from its balances.
  *
@@ -80,8 +97,7 @@ export function ledgerOfRows(
   results: 'own' | 'none' | LedgerSlice = 'own',
 ): LedgerSlice {
   const slice = blankSlice(accounts, calendar);
-  const { movement, openingEntries, holdsData } = slice;
-  const [debits, credits] = [slice.debit, slice.credit];
+  const { movement, openingEntries, holdsData, debit: debits } = slice;
   const count = calendar.periods.length;
   const isStatistic = Uint8Array.from(accounts, ({ nature }) => (nature === 'statistic' ? 1 : 0));
   rows((account, period, isOpening, _, row, { debit, credit, quantity }) => {
@@ -95,7 +111,6 @@ export function ledgerOfRows(
     movement[at]! += net;
     if (isStatistic[account] === 1) return;
     debits[at]! += debit[row]!;
-    credits[at]! += credit[row]!;
   });
   carryForward(slice, results);
   return slice;
@@ -115,10 +130,7 @@ export function ledgerOfSums(
   const count = calendar.periods.length;
   accounts.forEach(({ nature }, account) => {
     if (nature === 'statistic') return;
-    for (let at = account * count; at < (account + 1) * count; at++) {
-      slice.debit[at] = Math.max(slice.movement[at]!, 0);
-      slice.credit[at] = Math.max(-slice.movement[at]!, 0);
-    }
+    for (let at = account * count; at < (account + 1) * count; at++) slice.debit[at] = Math.max(slice.movement[at]!, 0);
   });
   carryForward(slice, results);
   return slice;
@@ -144,11 +156,9 @@ function blankSlice(
     calendar,
     indexOfAccount: placesByNumber(accounts),
     debit: of(),
-    credit: of(),
     movement: movement ?? of(),
     openingEntries: openingEntries ?? of(),
-    rollOver: of(),
-    opening: of(),
+    rollOver: new Float64Array(calendar.periods.length),
     closing: of(),
     holdsData: new Uint8Array(calendar.periods.length),
   };
@@ -183,26 +193,29 @@ function carryForward(slice: LedgerSlice, results: 'own' | 'none' | LedgerSlice)
   );
   /** Results of the year before, by the period in which a year starts. */
   const finished = new Float64Array(periods.length);
-  const retained = accounts.findIndex((account) => account.role === 'retained_earnings');
+  const retained = retainedIn(accounts);
   accounts.forEach((account, a) => {
     if (a !== retained) carryAccount(slice, a, account, startsYear, isResult(account) ? finished : undefined);
   });
   if (retained < 0) return;
   startsYear.forEach((starts, p) => {
     if (starts === 0) return;
-    const at = slot(slice, retained, p);
-    slice.rollOver[at] = results === 'own' ? finished[p]! : results === 'none' ? 0 : results.rollOver[at]!;
+    slice.rollOver[p] = results === 'own' ? finished[p]! : results === 'none' ? 0 : results.rollOver[p]!;
   });
-  carryAccount(slice, retained, accounts[retained]!, startsYear, undefined);
+  carryAccount(slice, retained, accounts[retained]!, startsYear, undefined, slice.rollOver);
 }
 
-/** Carries an account from period to period; where its results move elsewhere, they are added up there. */
+/**
+ * Carries an account from period to period; where its results move elsewhere, they are added up there.
+ * @param comes what comes in beside, by period
+ */
 function carryAccount(
-  { opening, openingEntries, movement, closing, rollOver, calendar }: LedgerSlice,
+  { openingEntries, movement, closing, calendar }: LedgerSlice,
   account: number,
   { nature, behaviour, role }: Account,
   startsYear: Uint8Array,
   finished: Float64Array | undefined,
+  comes?: Float64Array,
 ): void {
   const isOfYear = isFlow({ nature, behaviour, role });
   const count = calendar.periods.length;
@@ -210,8 +223,9 @@ function carryAccount(
   for (let p = 0, at = account * count; p < count; p++, at++) {
     const starts = startsYear[p] === 1;
     if (starts && finished) finished[p]! += before;
-    opening[at] = (starts && isOfYear ? 0 : before) + openingEntries[at]! + rollOver[at]!;
-    before = opening[at]! + movement[at]!;
+    if (starts && isOfYear) before = 0;
+    before += openingEntries[at]! + movement[at]!;
+    if (comes) before += comes[p]!;
     closing[at] = before;
   }
 }

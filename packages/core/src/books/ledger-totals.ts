@@ -1,4 +1,4 @@
-import { slot, type LedgerSlice } from './ledger-slice';
+import { creditAt, slot, type LedgerSlice } from './ledger-slice';
 
 /** What books come to over all accounts, by period. Units: minor units. */
 interface LedgerTotals {
@@ -25,7 +25,7 @@ function addUp(slice: LedgerSlice): LedgerTotals {
     for (let p = 0; p < count; p++) {
       const at = slot(slice, account, p);
       debit[p]! += slice.debit[at]!;
-      credit[p]! += slice.credit[at]!;
+      credit[p]! += creditAt(slice, account, p);
       if (isOfBalanceSheet) gained[p]! += slice.movement[at]!;
     }
   });

@@ -90,13 +90,12 @@ export function memberBooks(source: MemberSource): MemberBooks {
     return new BookProblems({ accounts: own.accounts, calendar }, results);
   };
   const countsIn = endsIn.map((at) => (at >= 0 && isHeld[at] === 1 ? at : -1));
-  const size = own.accounts.length * calendar.periods.length;
   const books: MemberBooks = {
     ...{ entity, own, countsIn, isHeld, shares, isTranslated },
     isHidden: !sight.seesEntity(entity.code),
     ownPeriods: periodsByScope(countsIn, calendar.periods.length),
-    movement: new Float64Array(size),
-    openingEntries: new Float64Array(size),
+    movement: own.movement,
+    openingEntries: own.openingEntries,
     rates: only?.whole?.rates ?? memberRates(scope, member, source.rates),
     problems: problems('problems'),
     doubts: problems('doubts'),
@@ -107,10 +106,7 @@ export function memberBooks(source: MemberSource): MemberBooks {
   };
   if (isTranslated && source.layers) Object.assign(books, temporally(books, source, source.layers));
   const isSame = !isTranslated && own.calendar === calendar && !isHeld.includes(0) && !shares;
-  if (isSame) {
-    books.movement.set(own.movement);
-    books.openingEntries.set(own.openingEntries);
-  } else Object.assign(books, turned(books, source));
+  if (!isSame) Object.assign(books, turned(books, source));
   markUnseen(books, calendar.periods.length, sight);
   return books;
 }

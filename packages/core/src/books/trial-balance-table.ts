@@ -2,7 +2,7 @@ import { isProfitOrLoss, type Account, type Nature } from '../account/nature';
 import type { Missing } from '../figure/figure';
 import type { FiscalPeriod } from '../period/fiscal-calendar';
 import { sumMovements } from './sum-movements';
-import { slot, type LedgerSlice } from './ledger-slice';
+import { creditAt, slot, type LedgerSlice } from './ledger-slice';
 
 /** One figure of every account; the accounts are those of the workspace, in their order. Units: debit positive. */
 export interface TrialBalanceColumn {
@@ -47,9 +47,9 @@ export function spanColumns(
   span: 'month' | 'year_to_date',
 ): TrialBalanceColumn[] {
   const from = span === 'month' ? at : firstOfYear(slice, at);
-  const sum = (of: Float64Array) => (account: number) => {
+  const sum = (amountAt: (account: number, period: number) => number) => (account: number) => {
     let total = 0;
-    for (let p = from.ordinal; p <= at.ordinal; p++) total += of[slot(slice, account, p)]!;
+    for (let p = from.ordinal; p <= at.ordinal; p++) total += amountAt(account, p);
     return total;
   };
   // what opening journals bring inside the span belongs to its opening
@@ -67,8 +67,16 @@ export function spanColumns(
   };
   return [
     column({ key: 'opening', label: 'Opening' }, opening, opened),
-    column({ key: 'debit', label: 'Debit' }, sum(slice.debit), moved),
-    column({ key: 'credit', label: 'Credit' }, sum(slice.credit), moved),
+    column(
+      { key: 'debit', label: 'Debit' },
+      sum((account, p) => slice.debit[slot(slice, account, p)]!),
+      moved,
+    ),
+    column(
+      { key: 'credit', label: 'Credit' },
+      sum((account, p) => creditAt(slice, account, p)),
+      moved,
+    ),
     closing,
   ];
 }

@@ -6,7 +6,7 @@ import { actualUpTo } from './actual-up-to';
 import type { BalanceRows } from './balances';
 import { figureRows, postingRows, visitOne, type BookRows, type Places } from './book-rows';
 import { ACTUAL, type BooksSelection, type ColumnBasis } from './books-selection';
-import { ledgerOfRows, slot } from './ledger-slice';
+import { ledgerOfRows, openingAt, slot } from './ledger-slice';
 import type { BookVersion } from './version-in-view';
 
 /** Version of the actual postings in the cube. */
@@ -163,7 +163,7 @@ function broughtForward(
     const tell = visitOne(visit);
     const slice = ledgerOfRows(accounts, calendar, rowsAt(source, opensWith, basis, at));
     accounts.forEach((account, index) => {
-      const opening = isFlow(account) ? 0 : slice.opening[slot(slice, index, from.ordinal)]!;
+      const opening = isFlow(account) ? 0 : openingAt(slice, slot(slice, index, from.ordinal));
       if (opening === 0) return;
       const isStatistic = account.nature === 'statistic';
       const [debit, credit] = isStatistic ? [0, 0] : [Math.max(opening, 0), Math.max(-opening, 0)];

@@ -68,7 +68,7 @@ export function proveBalances(
     const isHeldOn = !own && before?.source === 'not_needed';
     const balance = balanceAt(at.ordinal);
     const place = slot(slice, index, at.ordinal);
-    const hasMoved = slice.debit[place] !== 0 || slice.credit[place] !== 0;
+    const hasMoved = slice.debit[place] !== 0 || slice.movement[place] !== 0;
     if (balance === 0 && !hasMoved && !own) return [];
     const found = own ?? (isHeldOn ? before : undefined);
     const difference = own ? lessEvidence(balance, own) : null;

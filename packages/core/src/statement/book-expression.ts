@@ -1,6 +1,6 @@
 import type { BookProblems, Flow } from '../books/book-problems';
 import { ELIMINATIONS } from '../books/books-selection';
-import { slot, type LedgerSlice } from '../books/ledger-slice';
+import { openingAt, rollOverAt, slot, type LedgerSlice } from '../books/ledger-slice';
 import type { Eliminations } from '../books/eliminations';
 import { flowOf, type EliminationTerm } from '../books/elimination-term';
 import type { Figure, Missing, Origin, Unit } from '../figure/figure';
@@ -51,7 +51,9 @@ function amountAt(slice: LedgerSlice, node: BookNode): number {
   const { at, account, period } = node;
   if (isStep(at)) return stepAmount(slice, { ...node, at });
   const place = slot(slice, account, period);
-  return at === 'roll_over' ? slice.rollOver[place]! : isBalance(at) ? slice[at][place]! : changeAt(slice, at, place);
+  if (!isBalance(at)) return changeAt(slice, at, place);
+  if (at === 'roll_over') return rollOverAt(slice, account, period);
+  return at === 'opening' ? openingAt(slice, place) : slice.closing[place]!;
 }
 
 /** What changes an account in a period, in all or in part. Units: of the slice, debit positive. */

@@ -1,5 +1,5 @@
 import { isResult } from '../account/nature';
-import { slot, type LedgerSlice } from '../books/ledger-slice';
+import { openingAt, rollOverAt, slot, type LedgerSlice } from '../books/ledger-slice';
 import type { BookNode, TraceNode } from './trace-node';
 
 /** Closing before, opening journals, and the finished year's result where it moved in. */
@@ -7,10 +7,11 @@ export function openingTerms(slice: LedgerSlice, node: BookNode): TraceNode[] {
   const { account, period } = node;
   const at = slot(slice, account, period);
   const terms: TraceNode[] = [];
-  const carried = slice.opening[at]! - slice.openingEntries[at]! - slice.rollOver[at]!;
+  const rolledOver = rollOverAt(slice, account, period);
+  const carried = openingAt(slice, at) - slice.openingEntries[at]! - rolledOver;
   if (carried !== 0) terms.push({ ...node, at: 'closing', period: period - 1 });
   if (slice.openingEntries[at] !== 0) terms.push({ ...node, at: 'opening_entries' });
-  if (slice.rollOver[at] !== 0) terms.push({ ...node, at: 'roll_over' });
+  if (rolledOver !== 0) terms.push({ ...node, at: 'roll_over' });
   return terms;
 }
 

@@ -1,5 +1,5 @@
 import { isFlow } from '../account/nature';
-import { slot, type LedgerSlice } from '../books/ledger-slice';
+import { openingAt, slot, type LedgerSlice } from '../books/ledger-slice';
 import { changeAt } from '../statement/book-expression';
 import type { FiscalPeriod } from '../period/fiscal-calendar';
 import { tieOut, type TieOut } from './tie-out';
@@ -23,7 +23,7 @@ export function movementTieOut(
   accounts.forEach((account, index) => {
     if (isFlow(account) || account.nature === 'statistic') return;
     const at = (p: number) => slot(slice, index, p);
-    let sum = slice.opening[at(first)]!;
+    let sum = openingAt(slice, at(first));
     for (let p = first; p <= ordinal; p++) {
       for (const flow of ['exchange_difference', 'entered', 'left'] as const) sum += changeAt(slice, flow, at(p));
       if (p > first) sum += slice.openingEntries[at(p)]!;

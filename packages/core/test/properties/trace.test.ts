@@ -186,7 +186,7 @@ function walk(evaluation: Evaluation, node: TraceNode): number {
       slice.calendar.periods.findIndex(({ key }) => key === period),
     );
     // a period's debits and credits are of both kinds of entries, and the openings are told apart
-    const all = slice.debit[at]! - slice.credit[at]!;
+    const all = slice.movement[at]!;
     const posted = sign * (entryKind === 'normal' ? all : slice.openingEntries[at]!) + 0;
     expect(figure.amount).toBe(posted);
     return posted;
@@ -305,7 +305,7 @@ describe('Evaluation', () => {
           slice.accounts.forEach(({ nature }, index) => {
             if (nature !== 'income' && nature !== 'expense') return;
             for (let p = column.span!.from; p <= Math.min(column.span!.to, at.ordinal); p++) {
-              expected -= slice.debit[slot(slice, index, p)]! - slice.credit[slot(slice, index, p)]!;
+              expected -= slice.movement[slot(slice, index, p)]!;
             }
           });
           expect(figure.amount).toBe(expected + 0);

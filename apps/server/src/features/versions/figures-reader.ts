@@ -13,6 +13,7 @@ import {
   periodName,
   readConditions,
   sheetDifference,
+  openingAt,
   slot,
   type Account,
   type Books,
@@ -107,7 +108,7 @@ function openingsAt(
     if (isFlow(account) || isHidden) return [];
     const held = byAccount[index]!;
     const told = [...held.values()].reduce((sum, figure) => sum + figure, 0);
-    const rest = slice.opening[slot(slice, index, first)]! - told;
+    const rest = openingAt(slice, slot(slice, index, first)) - told;
     held.set(NO_VALUES, (held.get(NO_VALUES) ?? 0) + rest);
     return [...held]
       .filter(([, figure]) => figure !== 0)
