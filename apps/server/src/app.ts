@@ -67,6 +67,8 @@ export interface AppOptions {
   hosts?: readonly string[];
   /** What every request must bring; needed where the server listens beyond this machine. */
   token?: string | undefined;
+  /** Lines and figures of the workspace up to which even breakdowns are answered without a thread of their own. */
+  answeredAtOnce?: number;
   /** Loads the balances when it listens, before anybody asks for a figure. */
   warm?: boolean;
   /** `requests` logs each of them; errors are always logged. */
@@ -117,7 +119,7 @@ export async function buildApp(options: AppOptions): Promise<FastifyInstance> {
   if (options.onRoute) app.addHook('onRoute', options.onRoute);
   app.setValidatorCompiler(validatorCompiler);
   app.setSerializerCompiler(serializerCompiler);
-  const workspace = new Workspace(await Store.open(options.databaseFile));
+  const workspace = new Workspace(await Store.open(options.databaseFile), options.answeredAtOnce);
   workspace.keepIndexed();
   const jobs = new ImportJobs(options.databaseFile);
   const packPages: PagesKept = new KeptPages();

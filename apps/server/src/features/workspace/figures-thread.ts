@@ -39,13 +39,14 @@ export class FiguresThread {
   constructor(
     file: string,
     private readonly cubes: CubeKeeper,
+    private readonly atOnce = ANSWERED_AT_ONCE,
   ) {
     this.thread = new KeptThread('figures-worker', file);
   }
 
   /** Whether there is so much in a workspace that what goes through much of it is asked here. */
   isWorth({ db }: Pick<Snapshot, 'db'>): boolean {
-    return countRows(db) > ANSWERED_AT_ONCE;
+    return countRows(db) > this.atOnce;
   }
 
   /**

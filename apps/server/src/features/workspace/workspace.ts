@@ -102,11 +102,15 @@ export class Workspace {
   readonly figures: FiguresThread;
   private readonly completions: CompletionReader;
 
-  constructor(private readonly store: Store) {
+  /** @param answeredAtOnce lines and figures up to which no thread answers for figures; see there */
+  constructor(
+    private readonly store: Store,
+    answeredAtOnce?: number,
+  ) {
     this.reading = new ReadingThread(store.file);
     this.search = new SearchIndex(store.file, this.reading);
     this.cubes = new CubeKeeper(store.file);
-    this.figures = new FiguresThread(store.file, this.cubes);
+    this.figures = new FiguresThread(store.file, this.cubes, answeredAtOnce);
     this.completions = new CompletionReader(this.cubes.texts);
   }
 

@@ -4,10 +4,13 @@ import {
   distinctUntilChanged,
   filter,
   map,
+  NEVER,
   of,
+  race,
   scan,
   startWith,
   switchMap,
+  take,
   type Observable,
 } from 'rxjs';
 import type { ErrorReply } from '@margin-lens/contract';
@@ -18,6 +21,8 @@ export interface Answer<T> {
   view: T | undefined;
   error: ErrorReply | undefined;
   isLoading: boolean;
+  /** The latest question was given up before its answer was there. */
+  isStopped?: boolean;
 }
 
 export const NO_ANSWER = { view: undefined, error: undefined, isLoading: true } as const;
@@ -32,18 +37,24 @@ export const questionsOf = <Q>(questions: Observable<Q | undefined>, retries: Ob
     retries,
   ]).pipe(map(([question]) => question));
 
-/** Asks the server; only the latest question counts. */
+/** Asks the server; only the latest question counts, and it is given up when that is asked for. */
 export const latestAnswer = <Q, T>(
   questions: Observable<Q>,
   ask: (question: Q) => Observable<T>,
+  stops: Observable<void> = NEVER,
 ): Observable<Answer<T>> =>
   questions.pipe(
     switchMap((question) =>
-      ask(question).pipe(
-        map((view): Partial<Answer<T>> => ({ view, error: undefined, isLoading: false })),
-        catchError((error: ErrorReply) => of<Partial<Answer<T>>>({ error, isLoading: false })),
-        startWith<Partial<Answer<T>>>({ isLoading: true }),
-      ),
+      race(
+        ask(question).pipe(
+          map((view): Partial<Answer<T>> => ({ view, error: undefined, isLoading: false })),
+          catchError((error: ErrorReply) => of<Partial<Answer<T>>>({ error, isLoading: false })),
+        ),
+        stops.pipe(
+          take(1),
+          map((): Partial<Answer<T>> => ({ isLoading: false, isStopped: true })),
+        ),
+      ).pipe(startWith<Partial<Answer<T>>>({ isLoading: true, isStopped: false })),
     ),
     scan((state: Answer<T>, change) => ({ ...state, ...change }), NO_ANSWER),
   );

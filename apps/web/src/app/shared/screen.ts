@@ -1,5 +1,6 @@
 import { ChangeDetectionStrategy, Component, effect, input, output } from '@angular/core';
 import { MatProgressBarModule } from '@angular/material/progress-bar';
+import { LongAnswer } from './long-answer';
 import type { ErrorReply } from '@margin-lens/contract';
 import { ErrorState } from './error-state';
 
@@ -9,12 +10,22 @@ import { ErrorState } from './error-state';
  */
 @Component({
   selector: 'ml-screen',
-  imports: [ErrorState, MatProgressBarModule],
+  imports: [ErrorState, LongAnswer, MatProgressBarModule],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <section class="page">
       @if (isLoading()) {
         <mat-progress-bar class="loading" mode="indeterminate" [attr.aria-label]="reading()" />
+      }
+      @if (canStop()) {
+        <ml-long-answer
+          [reading]="reading()"
+          [isLoading]="isLoading()"
+          [isStopped]="isStopped()"
+          [hasAnswer]="!!heading()"
+          (stopped)="stopped.emit()"
+          (retry)="retry.emit()"
+        />
       }
       @if (error(); as error) {
         <ml-error-state [error]="error" (retry)="retry.emit()" />
@@ -41,9 +52,13 @@ export class Screen {
   /** What is being done while it loads, for who cannot see the bar. */
   readonly reading = input('Reading');
   readonly isLoading = input(false);
+  /** Whether what takes long can be given up, and whether it was. */
+  readonly canStop = input(false);
+  readonly isStopped = input(false);
   /** Stands in place of the screen; a screen that stays usable shows its error itself. */
   readonly error = input<ErrorReply>();
   readonly retry = output();
+  readonly stopped = output();
 
   constructor() {
     effect(() => {

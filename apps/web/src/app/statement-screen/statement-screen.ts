@@ -104,6 +104,10 @@ export class StatementScreen {
   protected readonly lensWidth = signal(Number(localStorage.getItem(LENS_KEY)) || LENS_PX);
   private readonly width = signal(1132);
 
+  /** What is being done while it loads. */
+  protected readonly reading = computed(() =>
+    this.contexts.context()?.breakdown === undefined ? 'Evaluating the statement' : 'Breaking it down',
+  );
   protected readonly isEmpty = computed(() => {
     const state = this.workspaces.state();
     return state.state === 'loaded' && (state.workspace.isEmpty || state.workspace.statements.length === 0);
@@ -303,6 +307,10 @@ export class StatementScreen {
 
   protected retry(): void {
     this.store.retry();
+  }
+
+  protected stop(): void {
+    this.store.stop();
   }
 
   /** Breaks a row of the statement down by what is chosen there. */

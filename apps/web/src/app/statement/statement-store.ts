@@ -47,4 +47,8 @@ export class StatementStore {
   retry(): void {
     this.asking.again();
   }
+
+  stop(): void {
+    this.asking.stop();
+  }
 }
