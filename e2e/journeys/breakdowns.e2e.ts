@@ -310,3 +310,28 @@ test('versions stand down the page, each with its own months and mark, and acros
   const cells = breakdown.row('Net sales').locator('td.cell');
   await expect.poll(async () => (await cells.allTextContents()).map((text) => text.trim())).toContain(own);
 });
+
+test('a breakdown that takes long says so, is stopped by a key, and gone on with', async ({ page }) => {
+  const breakdown = JSON.stringify({ of: ['net_sales'], down: [{ by: 'product_line' }], across: [] });
+  const statement = new StatementPage(page);
+  await page.goto(`/breakdowns/income_statement?${AT}&columns=to_date_against_plan&breakdown=${breakdown}`);
+  await expect(statement.table.getByRole('columnheader').first()).toBeVisible();
+  let release = () => {};
+  const held = new Promise<void>((resolve) => (release = resolve));
+  await page.route(/statements\/income_statement\?.*channel/, async (route) => {
+    await held;
+    await route.continue().catch(() => undefined); // given up meanwhile
+  });
+  await page.locator('ml-statement-table').getByTestId('add-across').click();
+  await inMenu(page, 'Channel');
+  await expect(page.getByTestId('long-answer')).toContainText('Breaking it down');
+  await page.keyboard.press('Escape');
+  const stopped = page.getByTestId('stopped');
+  await expect(stopped).toHaveText(/Stopped\. What stands here was asked for before\./);
+  await expect(statement.table.getByRole('columnheader', { name: 'Wholesale' })).toBeHidden();
+  await expectAccessible(page);
+  release();
+  await stopped.getByRole('button', { name: 'Go on' }).click();
+  await expect(statement.table.getByRole('columnheader', { name: 'Wholesale' })).toBeVisible();
+  await expect(stopped).toBeHidden();
+});
