@@ -1,4 +1,3 @@
-import { setImmediate as nextTurn } from 'node:timers/promises';
 import type { EntityManager } from '@mikro-orm/better-sqlite';
 import {
   ACTUAL_ID,
@@ -22,6 +21,7 @@ import {
 } from '@margin-lens/core';
 import { appError } from '../../base/app-error';
 import { endIfStopped } from '../../base/stop';
+import { Turns } from '../../base/turns';
 import { maySee, sightOf, type Right, type Viewer } from '../../base/viewer';
 import { CubeKeeper } from '../../store/cube-keeper';
 import { currentDocuments } from '../../store/documents';
@@ -92,6 +92,7 @@ export class Workspace {
   private readonly frozenRates = new Map<string, RateTable>();
   private readonly models = new Kept<Promise<WorkspaceModel>>('masters', 'documents', 'ownership');
   private readonly books = new Kept<{ accrual: KeptBooks; cash: KeptBooks }>('masters');
+  private readonly turns = new Turns();
   private indexedAt: number | undefined;
 
   /** For queries that read many rows. */
@@ -218,8 +219,8 @@ export class Workspace {
     const earlier = new Map<number | undefined, RateTable>();
     for (const at of frozen) earlier.set(at, await this.ratesOfRevision(em, model, at));
     const ratesAt = (at?: number) => earlier.get(at) ?? rates;
-    // many may have waited for the same cube: each has a turn of its own, and the server answers between them
-    await nextTurn();
+    // many may have come at once, or waited for the same cube: the server answers others between them
+    await this.turns.next();
     const cubeAt = (at = revision) => {
       // whatever is read begins here
       endIfStopped();

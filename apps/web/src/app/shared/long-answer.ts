@@ -29,7 +29,7 @@ const SECOND = 1_000;
   styles: `
     .says {
       position: absolute;
-      top: 8px;
+      bottom: 14px;
       left: 50%;
       z-index: 5;
       display: flex;
