@@ -111,7 +111,7 @@ export { checkCompletion, type Completion, Completions, holdsText } from './book
 export { type CompletionDocument, CompletionDocumentSchema } from './layout/completion-document';
 export { isReported } from './books/book-rows';
 export { completionEffect } from './books/completion-effect';
-export { isReadIn, type LinesRead, type TextMatch } from './books/completed-balances';
+export { type CompletionSource, isReadIn, type LinesRead, type TextMatch } from './books/completed-balances';
 export { type Counted } from './books/counted';
 export { type DetailedLines } from './books/detailed-balances';
 export { attributeName, detailOf, meansVersions } from './breakdown/fields';

@@ -1,5 +1,12 @@
 import type { EntityManager } from '@mikro-orm/better-sqlite';
-import { Completions, type Books, type Completion, type TextMatch } from '@margin-lens/core';
+import {
+  Completions,
+  type Books,
+  type Completion,
+  type CompletionSource,
+  type Generation,
+  type TextMatch,
+} from '@margin-lens/core';
 import { currentDocuments } from '../../store/documents';
 import type { Moment } from '../../store/store';
 import type { TextKeeper } from '../../store/text-keeper';
@@ -9,25 +16,45 @@ import { completionsIn, readDocuments, type WorkspaceModel } from './workspace-m
 /** Completions of revisions that locked versions read, kept at most. */
 const KEPT_REVISIONS = 100; // 10 to 1,000
 
+interface Ready {
+  ledger: Generation['ledger'];
+  by: { source: CompletionSource; key: string } | undefined;
+}
+
 /** Has books read with values that postings lack, as the completions of a moment say, and those that locked versions read. */
 export class CompletionReader {
   private readonly frozen = new Map<number, Promise<readonly Completion[]>>();
   private readonly now = new WeakMap<WorkspaceModel, readonly Completion[]>();
+  /** What books were last completed by, of each model: the same until lines come or go. */
+  private readonly ready = new WeakMap<WorkspaceModel, Ready>();
 
   constructor(private readonly texts: TextKeeper) {}
 
   /** @param frozen revisions that locked versions read */
   async complete(
     books: Books,
-    { em, revision, generation }: Pick<Moment, 'em' | 'revision' | 'generation'>,
+    moment: Pick<Moment, 'em' | 'revision' | 'generation'>,
     model: WorkspaceModel,
     frozen: readonly number[],
   ): Promise<Books> {
+    const { ledger } = moment.generation;
+    let ready = this.ready.get(model);
+    if (ready?.ledger !== ledger)
+      this.ready.set(model, (ready = { ledger, by: await this.sourceAt(moment, model, frozen) }));
+    return ready.by ? books.completedBy(ready.by.source, ready.by.key) : books;
+  }
+
+  /** What books are completed by, and what tells it apart; undefined where nothing is. */
+  private async sourceAt(
+    { em, revision, generation }: Pick<Moment, 'em' | 'revision' | 'generation'>,
+    model: WorkspaceModel,
+    frozen: readonly number[],
+  ): Promise<Ready['by']> {
     const now = this.now.get(model) ?? model.completions;
     this.now.set(model, now);
     const then = new Map<number, readonly Completion[]>();
     for (const at of frozen) then.set(at, await this.of(em, at));
-    if ([now, ...then.values()].every((each) => each.length === 0)) return books;
+    if ([now, ...then.values()].every((each) => each.length === 0)) return undefined;
     const at = (read?: number) => (read === undefined ? now : (then.get(read) ?? now));
     const ready = new Map<number | undefined, (entity: number) => readonly TextMatch[]>();
     for (const read of [undefined, ...then.keys()])
@@ -36,7 +63,7 @@ export class CompletionReader {
     const all = [...now, ...[...then.values()].flat()];
     // a text that changes moves no balance
     const byText = all.some(({ rules }) => rules.some(({ text }) => text !== undefined)) ? generation.ledger : 0;
-    return books.completedBy({ all, at, matching }, JSON.stringify([now, [...then], byText]));
+    return { source: { all, at, matching }, key: JSON.stringify([now, [...then], byText]) };
   }
 
   /** Has the lines ready, by entity, whose text holds one that some rules name. */
@@ -52,7 +79,9 @@ export class CompletionReader {
       moved: Math.min(revision, generation.ledger),
     });
     await this.texts.prepare(entities.map(({ id }) => asked(id)));
-    return (entity) => this.texts.matches(asked(entity));
+    // held here, whatever is let go of there
+    const found = new Map(entities.map(({ id }) => [id, this.texts.matches(asked(id))]));
+    return (entity) => found.get(entity) ?? [];
   }
 
   /** Completions as a locked version reads them: what held at a revision stays so. */
