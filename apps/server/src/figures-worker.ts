@@ -1,3 +1,4 @@
+import { setImmediate as nextRound } from 'node:timers/promises';
 import { workerData } from 'node:worker_threads';
 import * as v from 'valibot';
 import { answerOf } from './base/ask-thread';
@@ -22,8 +23,18 @@ const WORKS: Record<string, Work> = {
     ]),
   ),
   file: statementFile,
-  warm: async (snapshot) => void (await snapshot.books()),
+  warm: readGroups,
 };
+
+/** Reads the books of all groups, one after the other, so that what is asked meanwhile is answered between two of them. */
+async function readGroups(snapshot: Snapshot): Promise<void> {
+  const books = await snapshot.books();
+  for (const { code } of snapshot.model.groups) {
+    const scope = snapshot.model.scope(code);
+    if (scope) books.ofScope(scope);
+    await nextRound();
+  }
+}
 
 const opened = Store.open(workerData as string).then((store) => new Workspace(store));
 
