@@ -1,6 +1,6 @@
 import { attributesOf, combinationOf } from '../account/combination';
 import { isFlow, naturalOrientation, type Account } from '../account/nature';
-import { BROUGHT_FORWARD, Combinations } from '../cube/combinations';
+import { BROUGHT_FORWARD, Combinations, type CombinationTexts } from '../cube/combinations';
 import { textOfLine, type LineColumns } from '../cube/line-columns';
 import { allRuns, type Runs } from '../cube/segment';
 import { SegmentBuilder } from '../cube/segment-builder';
@@ -16,22 +16,34 @@ import { readsLines, type LineDetail, type LineField, type LineSource } from './
 import { itemParts, type ItemPart } from './open-items';
 import { ACTUAL_ID } from './version-rows';
 
+/** Values that lines carry beside their combinations, and the combinations with them by those without. */
+interface Beside {
+  values: readonly (readonly [LineField, string])[];
+  ids: Map<number, number>;
+}
+
 /** What is kept of balances that are told apart in more detail, for as long as master data do not move. */
 export class KeptDetail {
   readonly combinations = new Combinations();
   readonly runs = new Map<string, Runs>();
   readonly parts = new Map<string, LinesOfAccount>();
-  private readonly ids = new Map<string, number>([['', BROUGHT_FORWARD]]);
+  private readonly besides = new Map<string, Beside>();
+
+  beside(values: Beside['values']): Beside {
+    const key = values.map(([field, value]) => `${field}=${value}`).join('\n');
+    const known = this.besides.get(key) ?? { values, ids: new Map<number, number>() };
+    this.besides.set(key, known);
+    return known;
+  }
 
   /** Id of a combination with what lines carry beside it. */
-  idOf(base: string, more: readonly (readonly [LineField, string])[]): number {
-    const key = [base, ...more.map(([field, value]) => `${field}=${value}`)].join('\n');
-    const known = this.ids.get(key);
+  idOf(base: number, texts: CombinationTexts, { values, ids }: Beside): number {
+    const known = ids.get(base);
     if (known !== undefined) return known;
-    const text = more.length === 0 ? base : combinationOf(new Map([...attributesOf(base), ...more]));
+    const text = texts.textOf(base);
     const id = this.combinations.last + 1;
-    this.combinations.add(id, text);
-    this.ids.set(key, id);
+    this.combinations.add(id, values.length === 0 ? text : combinationOf(new Map([...attributesOf(text), ...values])));
+    ids.set(base, id);
     return id;
   }
 }
@@ -166,21 +178,19 @@ export class DetailedBalances extends LayeredBalances {
     const account = segment.account[run]!;
     const [version, period, base] = [segment.version[run]!, segment.period[row]!, segment.combination[row]!];
     const kind = segment.kind[row]!;
-    const text = this.base.combinations.textOf(base);
     const add = (combination: number, [debit, credit, quantity]: readonly number[], count: number) =>
       builder.add(version, entity.id, account, period, combination, kind, debit!, credit!, quantity!, count);
     const amounts = [segment.debit[row]!, segment.credit[row]!, segment.quantity[row]!];
-    const isAsked = this.isAsked.has(account) && base !== BROUGHT_FORWARD;
-    const held = this.periodOf(entity, period);
-    if (!isAsked || !held)
-      return add(this.kept.idOf(base === BROUGHT_FORWARD ? '' : text, []), amounts, segment.count[row]!);
-    const month = this.monthOf(entity, held);
-    const days = kind % KINDS === NORMAL && isFlow(this.accountOf.get(account)!) ? this.daysOf(entity, held) : [];
-    if (days.length === 0) return add(this.kept.idOf(text, month), amounts, segment.count[row]!);
+    if (base === BROUGHT_FORWARD) return add(BROUGHT_FORWARD, amounts, segment.count[row]!);
+    const held = this.isAsked.has(account) ? this.periodOf(entity, period) : undefined;
+    if (!held) return add(this.idOf(base, this.kept.beside([])), amounts, segment.count[row]!);
+    const { month, days } = this.timesIn(entity, held);
+    const isSpread = days.length > 0 && kind % KINDS === NORMAL && isFlow(this.accountOf.get(account)!);
+    if (!isSpread) return add(this.idOf(base, month), amounts, segment.count[row]!);
     const evenly = days.map(() => 1);
     const shares = amounts.map((amount) => (amount === 0 ? days.map(() => 0) : allocate(amount, evenly)));
     days.forEach((day, at) => {
-      const combination = this.kept.idOf(text, [...month, ['posting_day', day]]);
+      const combination = this.idOf(base, day);
       const parts = shares.map((share) => share[at]!);
       // a figure that is said to be nothing is one on each of the days
       if (segment.count[row] !== 0 || parts.some((part) => part !== 0)) add(combination, parts, segment.count[row]!);
@@ -214,9 +224,7 @@ export class DetailedBalances extends LayeredBalances {
     const partnerOf = (combination: number) =>
       attributesOf(this.base.combinations.textOf(combination)).get('partner') ?? '';
     if (!isAged) {
-      const combination = lines.period.map((period, line) =>
-        this.combinationOfPart(entity, lines, { line, period, due: '' }),
-      );
+      const combination = this.combinationsOf(entity, lines);
       const { period, debit, credit } = lines;
       return { lines, parts: { line: undefined, period, debit, credit, combination }, retranslated: [] };
     }
@@ -241,12 +249,39 @@ export class DetailedBalances extends LayeredBalances {
     return { lines, parts, retranslated };
   }
 
+  /** The combinations of lines that are each as a whole: what they carry beside is found once for all that carry the same. */
+  private combinationsOf(entity: ScopeEntity, lines: LineColumns): Int32Array {
+    const { period, date, documentType, kind, combination, words } = lines;
+    const found = new Map<number, Beside>();
+    return period.map((at, line) => {
+      const place = ((at * KINDS + (kind[line]! % KINDS)) * words.length + date[line]!) * words.length;
+      const key = place + documentType[line]!;
+      let beside = found.get(key);
+      if (!beside) found.set(key, (beside = this.besidePart(entity, lines, { line, period: at, due: '' }, true)));
+      return this.idOf(combination[line]!, beside);
+    });
+  }
+
   private combinationOfPart(
     entity: ScopeEntity,
     lines: LineColumns,
     { line, period, due }: Pick<ItemPart, 'line' | 'period' | 'due'>,
     isPosted = true,
   ): number {
+    return this.idOf(lines.combination[line]!, this.besidePart(entity, lines, { line, period, due }, isPosted));
+  }
+
+  private idOf(base: number, beside: Beside): number {
+    return this.kept.idOf(base, this.base.combinations, beside);
+  }
+
+  /** What a part of a line carries beside its combination. */
+  private besidePart(
+    entity: ScopeEntity,
+    lines: LineColumns,
+    { line, period, due }: Pick<ItemPart, 'line' | 'period' | 'due'>,
+    isPosted: boolean,
+  ): Beside {
     const { fields } = this.detail;
     const held = this.periodOf(entity, period);
     const isOnDay = isPosted && lines.kind[line]! % KINDS === NORMAL && held?.kind === 'regular';
@@ -256,12 +291,21 @@ export class DetailedBalances extends LayeredBalances {
       document_type: isPosted ? textOfLine(lines, 'documentType', line) : '',
       due_day: due,
     };
-    const more = fields.map((field) => [field, values[field]] as const).filter(([, value]) => value !== '');
-    return this.kept.idOf(this.base.combinations.textOf(lines.combination[line]!), more);
+    return this.kept.beside(fields.map((field) => [field, values[field]] as const).filter(([, value]) => value !== ''));
   }
 
-  private monthOf(entity: ScopeEntity, period: FiscalPeriod): (readonly [LineField, string])[] {
-    return this.detail.fields.includes('posting_period') ? [['posting_period', this.monthKey(entity, period)]] : [];
+  /** What a month of an entity, and each of the days that its plans are spread over, stand beside combinations as. */
+  private timesIn(entity: ScopeEntity, period: FiscalPeriod): { month: Beside; days: readonly Beside[] } {
+    const key = `${entity.id}.${period.ordinal}`;
+    const known = this.times.get(key);
+    if (known) return known;
+    const ofMonth: Beside['values'] = this.detail.fields.includes('posting_period')
+      ? [['posting_period', this.monthKey(entity, period)]]
+      : [];
+    const days = this.daysOf(entity, period).map((day) => this.kept.beside([...ofMonth, ['posting_day', day]]));
+    const made = { month: this.kept.beside(ofMonth), days };
+    this.times.set(key, made);
+    return made;
   }
 
   /** The month of the scope in which a period of an entity ends. */
@@ -284,6 +328,7 @@ export class DetailedBalances extends LayeredBalances {
     return known.get(id);
   }
 
+  private readonly times = new Map<string, { month: Beside; days: readonly Beside[] }>();
   private readonly periods = new Map<object, ReadonlyMap<number, FiscalPeriod>>();
 }
 
