@@ -102,7 +102,7 @@ export { conditionsTest, type DimensionCondition } from './cube/dimension-condit
 export { DatedTrees, type DatedValue } from './account/dated-trees';
 export { attributesIn, type ValueAttribute } from './account/value-attributes';
 export { factsOf, type Facts } from './page/facts';
-export { lineColumns, type LineColumns, type StoredLine } from './cube/line-columns';
+export { LINE_COLUMNS, lineColumns, type LineColumns, type StoredLine } from './cube/line-columns';
 export { type LineDetail, LINE_FIELDS, type LineSource, POSTING_DAY, readsLines } from './books/line-detail';
 export { AGE } from './books/age-of-items';
 export { type AllocationKey, checkAllocation, entitiesNamed, isOverEntities } from './books/allocation';

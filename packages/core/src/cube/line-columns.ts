@@ -1,31 +1,14 @@
-/** A journal line as it is stored; amounts in minor units, quantity in 1/10,000. */
-export interface StoredLine {
-  id: number;
-  period: number;
-  combination: number;
-  /** Basis × 3 + entry kind. */
-  kind: number;
-  debit: number;
-  credit: number;
-  quantity: number;
-  /** ISO day. */
-  date: string;
-  documentType: string;
-  document: string;
-  /** ISO day; empty where none is said. */
-  due: string;
-  /** The document that the line settles; empty for none. */
-  settles: string;
-  currency: string;
-  /** In minor units of that currency, debit positive; null where none is said. */
-  currencyAmount: number | null;
-}
-
+/** Amounts in minor units, quantity in 1/10,000; the amount in the currency of the line is debit positive. */
+const FLOATS = ['id', 'debit', 'credit', 'quantity', 'currencyAmount'] as const;
+/** Ids as stored; a kind is basis × 3 + entry kind. */
+const INTS = ['period', 'combination', 'kind'] as const;
+/** ISO days, the later ones empty where none is said; the document that a line settles, and others, empty for none. */
 const TEXTS = ['date', 'documentType', 'document', 'due', 'settles', 'currency'] as const;
 type TextColumn = (typeof TEXTS)[number];
 
-const FLOATS = ['id', 'debit', 'credit', 'quantity', 'currencyAmount'] as const;
-const INTS = ['period', 'combination', 'kind'] as const;
+/** The columns of a line as it is stored, in the order in which they are read; null where nothing is said. */
+export const LINE_COLUMNS = [...FLOATS, ...INTS, ...TEXTS] as const;
+export type StoredLine = readonly (number | string | null)[];
 
 /**
  * The journal lines of one account of an entity that hold at a revision, column by column, in the order of their days: what
@@ -38,30 +21,36 @@ export interface LineColumns
   words: readonly string[];
 }
 
-/** Lines as they are stored, column by column. @param lines in the order of their days */
-export function lineColumns(lines: Iterable<StoredLine>): LineColumns {
-  const held: Record<string, number[]> = {};
-  for (const name of [...FLOATS, ...INTS, ...TEXTS]) held[name] = [];
+/** Lines as they are stored, column by column. @param lines in the order of their days, each in that of `LINE_COLUMNS` */
+export function lineColumns(lines: readonly StoredLine[]): LineColumns {
   const placeOf = new Map<string, number>();
   const words: string[] = [];
-  const placeOfWord = (word: string) => {
-    const known = placeOf.get(word);
-    if (known !== undefined) return known;
-    placeOf.set(word, words.length);
-    return words.push(word) - 1;
+  const placeOfWord = (word: string): number => {
+    const known = placeOf.get(word) ?? words.push(word) - 1;
+    placeOf.set(word, known);
+    return known;
   };
-  for (const line of lines) {
-    for (const name of FLOATS) held[name]!.push(line[name] ?? NaN);
-    for (const name of INTS) held[name]!.push(line[name]);
-    for (const name of TEXTS) held[name]!.push(placeOfWord(line[name]));
-  }
-  const floats = (name: string) => Float64Array.from(held[name]!);
-  const ints = (name: string) => Int32Array.from(held[name]!);
+  const at = (name: (typeof LINE_COLUMNS)[number]) => LINE_COLUMNS.indexOf(name);
+  const floats = (name: (typeof FLOATS)[number]) => {
+    const [column, place] = [new Float64Array(lines.length), at(name)];
+    for (let line = 0; line < lines.length; line++) column[line] = (lines[line]![place] as number | null) ?? NaN;
+    return column;
+  };
+  const ints = (name: (typeof INTS)[number]) => {
+    const [column, place] = [new Int32Array(lines.length), at(name)];
+    for (let line = 0; line < lines.length; line++) column[line] = lines[line]![place] as number;
+    return column;
+  };
+  const texts = (name: TextColumn) => {
+    const [column, place] = [new Int32Array(lines.length), at(name)];
+    for (let line = 0; line < lines.length; line++) column[line] = placeOfWord(lines[line]![place] as string);
+    return column;
+  };
   return {
     ...{ id: floats('id'), debit: floats('debit'), credit: floats('credit'), quantity: floats('quantity') },
     ...{ currencyAmount: floats('currencyAmount'), period: ints('period'), combination: ints('combination') },
-    ...{ kind: ints('kind'), date: ints('date'), documentType: ints('documentType'), document: ints('document') },
-    ...{ due: ints('due'), settles: ints('settles'), currency: ints('currency'), words },
+    ...{ kind: ints('kind'), date: texts('date'), documentType: texts('documentType'), document: texts('document') },
+    ...{ due: texts('due'), settles: texts('settles'), currency: texts('currency'), words },
   };
 }
 
