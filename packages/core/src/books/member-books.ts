@@ -10,15 +10,8 @@ import type { ReserveRoll } from './reserve-roll';
 import type { Sight } from './sight';
 import type { StatedAmount, StatedAmounts } from './stated-amounts';
 import { layerAmounts } from './layer-amounts';
-import {
-  turnedBy,
-  turnedTemporally,
-  turnMember,
-  type MovementParts,
-  type Turned,
-  type TurnedBy,
-  type Turning,
-} from './turn-member';
+import { turnMember, type MovementParts, type Turned } from './turn-member';
+import { turnedBy, turnedTemporally, type TurnedBy, type Turning } from './turning';
 
 /**
  * What a member brings into the books of a scope, in the scope's currency and periods; nothing where `problems` says why.

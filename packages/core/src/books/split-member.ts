@@ -4,19 +4,22 @@ import type { Missing } from '../figure/figure';
 import type { FiscalCalendar } from '../period/fiscal-calendar';
 import { BookProblems } from './book-problems';
 import { atPlaces, SharedAmounts, type CombinationAmounts } from './local-amounts';
-import { turnMember, type MovementParts, type Turned, type Turning } from './turn-member';
+import { turnAmount, type AmountAt, type Noting } from './turn-amount';
+import { turnMember, type MovementParts, type Turned } from './turn-member';
+import { doubted, type Turning } from './turning';
 
 /** What a member is turned from, whichever of its combinations count. */
 export type SplitSource = Omit<Turning, 'local' | 'isWhole' | 'problems' | 'doubts'>;
 
-/** What one combination comes to: in some accounts alone, those that hold anything of it. */
+/** What one combination comes to in accounts that it holds anything of; accounts by their places. */
 interface Part {
   accounts: readonly number[];
-  /** Periods in which anything of an account can stand. */
-  periods: readonly (readonly number[])[];
-  turned: Turned;
   problems: Marks;
   doubts: Marks;
+  /** What came about in a period, in accounts that carry nothing on. */
+  flows: readonly { account: number; period: number; movement: number; opening: number }[];
+  /** What the others come to, which stand first, in all periods. */
+  carried: Turned | undefined;
 }
 
 /** What several members bring in, added up. Shape: `account × period count + period`. */
@@ -43,14 +46,12 @@ const PARTS = ['exchange_difference', 'entered', 'left'] as const satisfies read
 export class SplitMember {
   private readonly shared: SharedAmounts;
   private readonly parts = new Map<number, Part>();
-  private readonly all: readonly number[];
 
   constructor(
     private readonly source: SplitSource,
     private readonly amounts: CombinationAmounts,
   ) {
     this.shared = new SharedAmounts(amounts);
-    this.all = source.periods.map((_, p) => p);
   }
 
   /** Whether there is anything of some combinations. */
@@ -69,16 +70,21 @@ export class SplitMember {
     }
   }
 
-  private add(sums: SplitSums, { accounts, periods, turned }: Part): void {
+  private add(sums: SplitSums, { accounts, flows, carried }: Part): void {
     const count = this.source.periods.length;
-    const addTo = (to: Float64Array, from: Float64Array) =>
-      accounts.forEach((account, at) => {
-        for (const p of periods[at]!) to[account * count + p]! += from[at * count + p]!;
-      });
-    addTo(sums.movement, turned.movement);
-    addTo(sums.openingEntries, turned.openingEntries);
+    for (const { account, period, movement, opening } of flows) {
+      sums.movement[account * count + period]! += movement;
+      sums.openingEntries[account * count + period]! += opening;
+    }
+    if (!carried) return;
+    const addTo = (to: Float64Array, from: Float64Array) => {
+      for (let at = 0; at < from.length; at++)
+        to[accounts[Math.floor(at / count)]! * count + (at % count)]! += from[at]!;
+    };
+    addTo(sums.movement, carried.movement);
+    addTo(sums.openingEntries, carried.openingEntries);
     for (const part of PARTS) {
-      const from = turned.parts[part];
+      const from = carried.parts[part];
       if (from) addTo(sums[part], from);
     }
   }
@@ -86,24 +92,53 @@ export class SplitMember {
   private part(combination: number): Part {
     const known = this.parts.get(combination);
     if (known) return known;
-    const posted = [...this.amounts.accountsOf.get(combination)!].sort(([a], [b]) => a - b);
-    const accounts = posted.map(([account]) => account);
-    const [problems, doubts] = [new Marks(), new Marks()];
     const { source } = this;
-    // what is carried on stands in all periods behind it
-    const periods = posted.map(([account, some]) => (isFlow(source.accounts[account]!) ? some : this.all));
-    const turned = turnMember({
+    const posted = [...this.amounts.accountsOf.get(combination)!];
+    const [flowing, carrying] = [
+      posted.filter(([account]) => this.isFlow(account)),
+      posted.filter(([account]) => !this.isFlow(account)),
+    ];
+    // those that carry balances on stand first
+    const accounts = [...carrying, ...flowing].map(([account]) => account);
+    const [problems, doubts] = [new Marks(), new Marks()];
+    const turning: Turning = {
       ...{ ...source, problems, doubts, isWhole: false },
       accounts: accounts.map((account) => source.accounts[account]!),
       by: (at) => source.by(accounts[at]!),
-      postedIn: (at) => posted[at]![1],
       local: atPlaces(this.shared.ofOne(combination), (at) => accounts[at]!),
-    });
-    const made = { accounts, periods, turned, problems, doubts };
+    };
+    const flows = flowing.flatMap(([account, periods], at) =>
+      periods
+        .filter((p) => source.isHeld[p] === 1)
+        .map((period) => ({ account, period, ...flowIn(turning, carrying.length + at, period) })),
+    );
+    const carried =
+      carrying.length === 0
+        ? undefined
+        : turnMember({ ...turning, accounts: turning.accounts.slice(0, carrying.length) });
+    const made = { accounts, problems, doubts, flows, carried };
     this.parts.set(combination, made);
     return made;
   }
+
+  /** Whether nothing of an account is carried on, nor told by what it comes to. */
+  private isFlow(account: number): boolean {
+    return isFlow(this.source.accounts[account]!) && this.source.by(account) !== 'closing';
+  }
 }
+
+/** What came about in a period, in an account that carries nothing on. */
+function flowIn(turning: Turning, index: number, p: number): { movement: number; opening: number } {
+  const by = turning.by(index);
+  const turned = (part: AmountAt['part']) => turnAmount(turning, { part, index, p, by }, marking(turning));
+  return { movement: turned('flow'), opening: turned('opening_entries') };
+}
+
+/** Marks what stands on rates that are hard to believe; what could not be turned is marked as it is found. */
+const marking = ({ doubts }: Turning): Noting => ({
+  turned: ({ part, index, p }, _, { doubt }) => doubt && doubts.ofFlow(part, index, p, doubted(doubt)),
+  lacked: () => undefined,
+});
 
 /** What cannot be told, or believed, of some accounts, to be marked in the books that it comes into. */
 class Marks implements Pick<BookProblems, 'ofFlow' | 'ofClosing' | 'tellsClosings'> {

@@ -1,27 +1,13 @@
-import { isFlow, isProfitOrLoss, type Account } from '../account/nature';
+import { isFlow, type Account } from '../account/nature';
 import type { Missing, Origin } from '../figure/figure';
-import type { Translate } from '../currency/translator';
-import {
-  added,
-  fraction,
-  inverse,
-  less,
-  negated,
-  NOTHING,
-  rounded,
-  sumOfFractions,
-  times,
-  type Fraction,
-} from '../money/fraction';
-import { nearOfFraction } from '../money/near';
-import type { FiscalPeriod } from '../period/fiscal-calendar';
-import type { BookProblems } from './book-problems';
+import { fraction, inverse, less, negated, NOTHING, rounded, times, type Fraction } from '../money/fraction';
 import type { LocalAmounts } from './local-amounts';
-import { isRate, UNTURNED, type MemberRates, type RateAt } from './member-rates';
+import { isRate, UNTURNED, type RateAt } from './member-rates';
 import { partOf, shareAt } from './part-of';
 import { ReserveRoll } from './reserve-roll';
+import { partAt, turnAmount, type AmountAt, type CameAbout, type Noting } from './turn-amount';
+import { doubted, type TurnedBy, type Turning } from './turning';
 import { PlainTurn } from './turn-plainly';
-import type { StatedAmount } from './stated-amounts';
 
 /** Parts of a movement beside what was posted; what is not there is zero. Shape: `account × period count + period`. */
 export interface MovementParts {
@@ -40,60 +26,8 @@ export interface Turned {
   roll?: ReserveRoll;
 }
 
-/** What it is made from. */
-export interface Turning {
-  accounts: readonly Account[];
-  periods: readonly FiscalPeriod[];
-  isHeld: Uint8Array;
-  /** The part that counts, by period; undefined where all of it does. */
-  shares: readonly Fraction[] | undefined;
-  local: LocalAmounts;
-  rates: MemberRates;
-  isTranslated: boolean;
-  /** All of the books, whose differences are found; not some combinations. */
-  isWhole: boolean;
-  stated(account: string): readonly StatedAmount[];
-  /** How an account is turned; see `turnedBy`. */
-  by(account: number): TurnedBy;
-  /** Periods in which something of an account was posted, where that is known. */
-  postedIn?(account: number): readonly number[];
-  /** Whether the difference is a gain or loss of the result, as the temporal method has it, and no reserve. */
-  isTemporal: boolean;
-  problems: Markable;
-  /** What stands on rates that are hard to believe. */
-  doubts: Markable;
-}
-
-/** Where what cannot be told, or believed, is marked. */
-type Markable = Pick<BookProblems, 'ofFlow' | 'ofClosing' | 'tellsClosings'>;
-
-/**
- * How an account comes into another currency: its closing at the closing rate; what came about in a month at that month's
- * rate; or at the rate of when it came about.
- * @source reference definition 22; IAS 21.39 and 21.40; equity at historical rates: common practice
- */
-export type TurnedBy = 'closing' | 'month' | 'month_end' | 'historical' | 'as_it_is';
-
-export function turnedBy(account: Account): TurnedBy {
-  if (account.nature === 'statistic') return 'as_it_is';
-  if (account.translation === 'historical' || account.role === 'dividends') return 'historical';
-  if (account.nature === 'equity') return account.translation === 'closing' ? 'closing' : 'historical';
-  if (!isProfitOrLoss(account)) return 'closing';
-  return account.translation === 'closing' ? 'month_end' : 'month';
-}
-
-/**
- * The same by the temporal method: what is not money, and what is used of it, at the rates of when it came about.
- * @param isLayered whether the account is that of a layer, of its wear, or of its expense
- * @source reference definition 24; IAS 21.21 to 21.23 and 21.28; ASC 830-10-45-17
- */
-export function turnedTemporally(account: Account, isLayered: boolean): TurnedBy {
-  const isBalance = account.nature === 'asset' || account.nature === 'liability';
-  return isLayered || (isBalance && account.isMonetary === false) ? 'historical' : turnedBy(account);
-}
-
 /** Turns an entity's amounts into the currency of a scope, in the periods in which it is held there. */
-export const turnMember = (turning: Turning): Turned => new MemberTurn(turning).turned();
+export const turnMember = (turning: Turning): Turned => new MemberTurn(turning).whole();
 
 /** Sums over all accounts, by period, of what the rounding is found from. */
 interface Sums {
@@ -103,7 +37,7 @@ interface Sums {
   left: Float64Array;
 }
 
-class MemberTurn {
+class MemberTurn implements Noting {
   private readonly count: number;
   private readonly movement: Float64Array;
   private readonly openingEntries: Float64Array;
@@ -136,7 +70,7 @@ class MemberTurn {
     this.reserve = withRole(turning.isTemporal ? 'exchange_gain' : 'translation_reserve');
   }
 
-  turned(): Turned {
+  whole(): Turned {
     const { accounts } = this.turning;
     accounts.forEach((account, index) => {
       if (index !== this.retained) this.turn(account, index);
@@ -161,11 +95,8 @@ class MemberTurn {
     const isToldByClosings = by === 'closing' && (isTranslated || shares !== undefined);
     const { movement, exchange, sums } = this;
     const plain = this.plain?.turn(index, by, { movement, exchange, sums: sums.movement });
-    // nothing else comes about in a flow than what was posted
-    const posted = carriesOn || isToldByClosings ? undefined : this.turning.postedIn?.(index);
     let before = plain?.before ?? 0;
     for (let p = plain?.until ?? 0; p < until; p++) {
-      if (posted?.includes(p) === false) continue;
       if (isHeld[p] === 0) {
         if (carriesOn && p > 0 && isHeld[p - 1] === 1) this.leave(index, p, before);
         before = 0;
@@ -202,7 +133,7 @@ class MemberTurn {
     this.roll?.addClosing(p, local.local('closing', index, p));
     if (isRate(rate)) {
       if (rate.doubt && local.holds('closing', index, p)) this.turning.doubts.ofClosing(index, p, doubted(rate.doubt));
-      return local.told('closing', index, p, this.ofPart(p, rate));
+      return local.told('closing', index, p, partAt(this.turning, p, rate));
     }
     if (!local.holds('closing', index, p)) return 0;
     problems.ofClosing(index, p, rate);
@@ -210,30 +141,30 @@ class MemberTurn {
     return undefined;
   }
 
-  /** What was posted in a period, or opened it. */
-  private amount(part: 'flow' | 'opening_entries', index: number, p: number, by: TurnedBy): number {
-    const { local, problems } = this.turning;
-    const amount = local.local(part, index, p);
-    if (local.isByCombination ? !local.holds(part, index, p) : amount === 0) return 0;
-    if (by === 'as_it_is') return local.told(part, index, p, partOf(this.shareAt(p)));
-    const rate = by === 'historical' ? this.historical(part, index, p, amount) : this.rateOf(part, p, by);
-    if (!isRate(rate)) {
-      problems.ofFlow(part, index, p, rate);
-      if (by !== 'closing') this.roll?.lacksFrom(p, rate);
-      else if (part === 'opening_entries') this.roll?.lacksOpening(p, rate);
-      return 0;
-    }
-    if (rate.doubt) this.doubtFlow(part, index, p, { by, origin: rate.doubt });
-    this.note(part, p, by, { account: index, local: amount, rate });
-    return local.told(part, index, p, this.ofPart(p, rate));
-  }
-
   private shareAt(p: number): Fraction {
     return shareAt(this.turning.shares, p);
   }
 
-  private ofPart(p: number, { translate }: RateAt): Translate {
-    return this.turning.shares ? partOf(this.shareAt(p), translate) : translate;
+  /** What was posted in a period, or opened it. */
+  private amount(part: CameAbout, index: number, p: number, by: TurnedBy): number {
+    return turnAmount(this.turning, { part, index, p, by }, this);
+  }
+
+  /** Notes what the reserve is found from; what was posted in a balance is in its closing. */
+  turned({ part, index, p, by }: AmountAt, local: number, rate: RateAt): void {
+    const { roll } = this;
+    if (rate.doubt) this.doubtFlow(part, index, p, { by, origin: rate.doubt });
+    if (!roll || (by === 'closing' && part === 'flow')) return;
+    if (by === 'month' && part === 'flow') return roll.addResult(p, local);
+    const step = { account: index, local, rate };
+    if (by === 'closing') roll.addOpening(p, step);
+    else roll.addHistorical(part, p, step);
+  }
+
+  /** Notes what the reserve cannot be found from. */
+  lacked({ part, p, by }: AmountAt, missing: Missing): void {
+    if (by !== 'closing') this.roll?.lacksFrom(p, missing);
+    else if (part === 'opening_entries') this.roll?.lacksOpening(p, missing);
   }
 
   /** What of the entity counts in a period more than in the one before, or less. */
@@ -241,39 +172,6 @@ class MemberTurn {
     const { isHeld, shares } = this.turning;
     if (p === 0 || isHeld[p - 1] === 0) return this.shareAt(p);
     return shares ? less(this.shareAt(p), this.shareAt(p - 1)) : NOTHING;
-  }
-
-  /** Notes what the reserve is found from; what was posted in a balance is in its closing. */
-  private note(
-    part: 'flow' | 'opening_entries',
-    p: number,
-    by: TurnedBy,
-    { account, local, rate }: { account: number; local: number; rate: RateAt },
-  ): void {
-    const { roll } = this;
-    if (!roll || (by === 'closing' && part === 'flow')) return;
-    if (by === 'month' && part === 'flow') return roll.addResult(p, local);
-    const step = { account, local, rate };
-    if (by === 'closing') roll.addOpening(p, step);
-    else roll.addHistorical(part, p, step);
-  }
-
-  private rateOf(part: 'flow' | 'opening_entries', p: number, by: TurnedBy): RateAt | Missing {
-    if (by === 'month_end') return this.turning.rates.closing(p);
-    if (by !== 'closing' || part !== 'opening_entries') return this.turning.rates.average(p);
-    return this.turning.rates.closing(p - 1);
-  }
-
-  /**
-   * The rate of what came about in a period: as its worth was stated, and for what was not, the historical rate of the
-   * period; an opening at the closing rate before it.
-   * @source group notes, section 2
-   */
-  private historical(part: 'flow' | 'opening_entries', index: number, p: number, amount: number): RateAt | Missing {
-    const stated = statedIn(this.turning, index, p, part);
-    const { rates } = this.turning;
-    const usual = () => (part === 'opening_entries' ? rates.closing(p - 1) : rates.historical(p));
-    return stated.length === 0 || amount === 0 ? usual() : statedRate(stated, amount, usual);
   }
 
   /** An entity, or a part of it, comes with what its balances were worth then; its equity with the results that it had by then. */
@@ -355,7 +253,7 @@ class MemberTurn {
 
   /** What came about at a rate that is hard to believe is in the reserve of all months that come after it. */
   private doubtFlow(
-    flow: 'flow' | 'opening_entries' | 'entered',
+    flow: CameAbout | 'entered',
     index: number,
     p: number,
     { by, origin }: { by: TurnedBy; origin: Origin },
@@ -410,41 +308,3 @@ const UNTOLD: Turning['problems'] = {
   ofClosing: () => undefined,
   tellsClosings: () => undefined,
 };
-
-const doubted = (origin: Origin): Missing => ({ reason: 'rate_missing', origin });
-
-/** What was stated of an account for a period: of its opening before it, of its movement within it. */
-export function statedIn(
-  { accounts, periods, stated }: Pick<Turning, 'accounts' | 'periods' | 'stated'>,
-  index: number,
-  p: number,
-  part: 'flow' | 'opening_entries',
-): StatedAmount[] {
-  const { start, end, kind } = periods[p]!;
-  const all = stated(accounts[index]!.number);
-  if (all.length === 0 || kind !== 'regular') return [];
-  if (part === 'opening_entries') return all.filter(({ date }) => date < start);
-  return all.filter(({ date }) => start <= date && date <= end);
-}
-
-/** Stated amounts as a rate of what they are of; what of it they do not cover is turned at the usual rate. */
-function statedRate(stated: readonly StatedAmount[], amount: number, usual: () => RateAt | Missing): RateAt | Missing {
-  const [covered, worth] = [sumOf(stated.map(({ local }) => local)), sumOf(stated.map((each) => each.amount))];
-  const rest = amount - covered;
-  const rate = rest === 0 ? undefined : usual();
-  if (rate && !isRate(rate)) return rate;
-  const total = worth + (rate ? rate.translate.rounded(rest) : 0);
-  const told = sumOfFractions(...stated.map(({ amount: each, exact }) => exact ?? fraction(each)));
-  const whole = rate ? added(told, times(fraction(rest), rate.exact())) : told;
-  const exact = times(whole, fraction(amount < 0 ? -1 : 1, Math.abs(amount)));
-  return {
-    translate: {
-      rounded: (minor) => (minor === amount ? total : Math.round((minor * total) / amount)),
-      unrounded: (minor) => (minor * total) / amount,
-    },
-    exact: () => exact,
-    near: () => nearOfFraction(exact),
-  };
-}
-
-const sumOf = (amounts: readonly number[]) => amounts.reduce((sum, amount) => sum + amount, 0);

@@ -1,6 +1,6 @@
 import { nearestProduct, nearFactorOf } from '../currency/translator';
 import { isRate, type MemberRates, type RateAt } from './member-rates';
-import type { TurnedBy, Turning } from './turn-member';
+import type { TurnedBy, Turning } from './turning';
 
 /** Where the amounts of an account go. Shape: `account × period count + period`; `sums` by period. */
 interface Into {

@@ -1,7 +1,7 @@
 import type { LedgerSlice } from '../books/ledger-slice';
 import type { MemberBooks } from '../books/member-books';
 import { isRate, type RateAt } from '../books/member-rates';
-import { statedIn } from '../books/turn-member';
+import { statedIn } from '../books/turning';
 import { percentText, partOf, shareAt } from '../books/part-of';
 import { AS_IT_IS, type Translate } from '../currency/translator';
 import type { Missing } from '../figure/figure';
