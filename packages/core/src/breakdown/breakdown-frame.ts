@@ -86,8 +86,14 @@ function treesRead({ columns }: CompiledColumns, { dimensions, treesOf }: Surrou
   return read.size === 1 ? treesOf(only) : unitedTrees([dimensions, ...[...read].map(treesOf)]);
 }
 
-/** What stands on each side. */
-export type LaidSides = Record<Side, readonly Laid[]>;
+/** What stands on each side, and whether there was too little room for all of it. */
+export type LaidSides = Record<Side, readonly Laid[]> & { isCut: boolean };
+
+/** Cells that are shown at most, and columns of these: more is neither read nor drawn in time. */
+const MOST_CELLS = 100_000; // 10,000 to 1,000,000
+const MOST_COLUMNS = 2_000; // 100 to 10,000
+
+const CUT = issue('CORE_BREAKDOWN_CUT', { most: MOST_CELLS.toLocaleString('en') });
 
 /** What the total across the page is called. */
 const TOTAL = 'Total';
@@ -169,23 +175,30 @@ export class BreakdownFrame {
     return [issue('CORE_BREAKDOWN_VERSIONS', { versions })];
   }
 
-  laid(choose: Record<Side, Choose>): LaidSides {
+  /** @param isShown whether it is to be shown, as far as there is room, and not read alone */
+  laid(choose: Record<Side, Choose>, isShown: boolean): LaidSides {
     const { where = [] } = this.source.breakdown;
     // demands on versions say which of them stand there
     const asked = versionsAsked(where, this.fields);
     const isAsked = (step: Step) => !asked || !this.isOfVersions(step) || asked.includes(step.value);
-    const lay = (side: Side) =>
-      layOut(this.axes[side], this.fields, this.source.breakdown, (path, axis, steps) =>
-        choose[side](path, axis, steps.filter(isAsked)),
+    const lay = (side: Side, most: number) =>
+      layOut(
+        ...([this.axes[side], this.fields, this.source.breakdown] as const),
+        (path, axis, steps) => choose[side](path, axis, steps.filter(isAsked)),
+        isShown ? most : Infinity,
       );
-    return { down: lay('down'), across: lay('across') };
+    const columns = Math.max(1, this.columns.columns.length * (this.areBeside ? this.items.length : 1));
+    const across = lay('across', Math.floor(MOST_COLUMNS / columns) - 1);
+    const rows = MOST_CELLS / (columns * (across.places.length + 1));
+    const down = lay('down', Math.floor(this.areBeside ? rows : rows / Math.max(1, this.items.length)));
+    return { down: down.places, across: across.places, isCut: down.isCut || across.isCut };
   }
 
   /**
    * The figures of what stands on the sides.
    * @param from all books, for traces; else those of the accounts that are asked for
    */
-  evaluation({ down, across }: LaidSides, keepsTotal: boolean, from: 'all' | 'asked'): Evaluation {
+  evaluation({ down, across, isCut }: LaidSides, keepsTotal: boolean, from: 'all' | 'asked'): Evaluation {
     const { at, currency, surroundings = ALONE, breakdown, rowLayout } = this.source;
     const { slice, booksOf } = from === 'all' ? { ...surroundings, ...this.source } : this.some;
     const layout = from === 'all' ? this.layout : this.compiled(slice);
@@ -196,7 +209,7 @@ export class BreakdownFrame {
     });
     return new Evaluation({
       ...{ columns, slice, at, currency, surroundings: { ...surroundings, booksOf } },
-      rows: { ...rows, issues: [...rows.issues, ...this.issues] },
+      rows: { ...rows, issues: [...rows.issues, ...this.issues, ...(isCut ? [CUT] : [])] },
       coverage: { accounts: 0, placedOnce: 0, misplaced: [] },
       shareBase: rows.byId.get(breakdown.of[0]!),
       result: undefined,
@@ -205,7 +218,7 @@ export class BreakdownFrame {
   }
 
   /** Where the rows and columns of what stands on the sides come from, by their ids. */
-  placesOf({ down, across }: LaidSides): Record<Side, ReadonlyMap<string, CutFrom>> {
+  placesOf({ down, across }: Record<Side, readonly Laid[]>): Record<Side, ReadonlyMap<string, CutFrom>> {
     const of = (ids: readonly string[], laid: readonly Laid[]) =>
       new Map(
         laid.flatMap(({ path, key, isOpen }) =>

@@ -34,7 +34,7 @@ export function openBreakdown(given: BreakdownSource, from: 'all' | 'asked' = 'a
   const source = withLargest(given);
   const frame = new BreakdownFrame(source);
   const all = allAmounts(frame);
-  const laid = frame.laid(choosers(source, frame, all));
+  const laid = frame.laid(choosers(source, frame, all), true);
   const keepsTotal = frame.axes.across.length === 0 || source.breakdown.totals !== 'left_out';
   const evaluation = frame.evaluation(laid, keepsTotal, from);
   if (from === 'all')
@@ -65,13 +65,13 @@ function largestOf(source: BreakdownSource, by: string, count: number, where: re
   const breakdown = { of, down: [{ by, order: { by: 'column' as const } }], across: [], where: [...where] };
   const asked = { ...source, breakdown };
   const frame = new BreakdownFrame(asked);
-  const steps = frame.laid(choosers(asked, frame, allAmounts(frame))).down.map(({ path }) => path.at(-1)!);
+  const steps = frame.laid(choosers(asked, frame, allAmounts(frame)), false).down.map(({ path }) => path.at(-1)!);
   return steps.flatMap(({ kind, value }) => (kind === 'value' ? value : [])).slice(0, count);
 }
 
 /** The figures of all that could stand on the sides. */
 const allAmounts = (frame: BreakdownFrame): CellAmounts =>
-  new CellAmounts(frame.evaluation(frame.laid(ALL), true, 'asked'));
+  new CellAmounts(frame.evaluation(frame.laid(ALL, false), true, 'asked'));
 
 /** The same with versions on the other side, where they stand on one: what is planned alone holds something, too. */
 function withVersionsOpposite(source: BreakdownSource, frame: BreakdownFrame, side: Side): CellAmounts | undefined {
@@ -124,7 +124,7 @@ export function partsOfCell(
   columnId: string,
 ): { parts: PartOfFigure[]; isChange: boolean } | undefined {
   const frame = new BreakdownFrame(withLargest(source));
-  const evaluation = frame.evaluation(frame.laid(ALL), true, 'asked');
+  const evaluation = frame.evaluation(frame.laid(ALL, false), true, 'asked');
   const { rows, columns } = evaluation.input;
   const column = columns.columns.find(({ id }) => id === columnId);
   if (!column) return undefined;

@@ -368,6 +368,10 @@ export const ISSUE_CODES = {
     'The filter on versions leaves {versions}, and a figure is of one.',
     'Name one version, or put versions down or across the page.',
   ),
+  CORE_BREAKDOWN_CUT: notice(
+    'More than {most} cells would stand here: what there is no room for stands together as others, or stays closed.',
+    'Filter values, show the largest, or close a level.',
+  ),
   CORE_ALLOCATION_GONE: notice(
     'There is no allocation “{allocation}”: costs stand as they were posted.',
     'Choose another one beside the filter, or bring it back.',
