@@ -93,7 +93,10 @@ export type LaidSides = Record<Side, readonly Laid[]> & { isCut: boolean };
 const MOST_CELLS = 100_000; // 10,000 to 1,000,000
 const MOST_COLUMNS = 2_000; // 100 to 10,000
 
-const CUT = issue('CORE_BREAKDOWN_CUT', { most: MOST_CELLS.toLocaleString('en') });
+const CUT = issue('CORE_BREAKDOWN_CUT', {
+  cells: MOST_CELLS.toLocaleString('en'),
+  columns: MOST_COLUMNS.toLocaleString('en'),
+});
 
 /** What the total across the page is called. */
 const TOTAL = 'Total';

@@ -369,7 +369,7 @@ export const ISSUE_CODES = {
     'Name one version, or put versions down or across the page.',
   ),
   CORE_BREAKDOWN_CUT: notice(
-    'More than {most} cells would stand here: what there is no room for stands together as others, or stays closed.',
+    'More than {cells} cells or {columns} columns would stand here: what there is no room for stands together as others, or stays closed.',
     'Filter values, show the largest, or close a level.',
   ),
   CORE_ALLOCATION_GONE: notice(
