@@ -120,17 +120,12 @@ export class Workspace {
     this.indexedAt = -1;
   }
 
-  /** Has the cube and the master data loaded before anybody asks for a figure. */
+  /** Has books opened before anybody asks for a figure, and then those of the thread, which finds what was kept of them. */
   async warm(): Promise<void> {
-    const moment = (await this.store.moment())!;
-    try {
-      const { em, generation } = moment;
-      await this.ratesAt(em, await this.modelAt(em, generation), generation);
-      await this.cubes.at(moment);
-      await this.figures.warm({ ...moment, viewer: await this.viewer(LOCAL_PERSON) });
-    } finally {
-      await moment.close();
-    }
+    await this.read(await this.viewer(LOCAL_PERSON), async (snapshot) => {
+      await snapshot.books();
+      await this.figures.warm(snapshot);
+    });
   }
 
   async close(): Promise<void> {
