@@ -15,7 +15,7 @@ export function stopWith(signal: AbortSignal): Stop {
 /** Ends a work that nobody waits for. */
 export class Stopped extends Error {
   constructor() {
-    super('nobody waits for the answer any more');
+    super('stopped');
   }
 }
 
