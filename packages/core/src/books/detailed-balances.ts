@@ -252,10 +252,13 @@ export class DetailedBalances extends LayeredBalances {
   /** The combinations of lines that are each as a whole: what they carry beside is found once for all that carry the same. */
   private combinationsOf(entity: ScopeEntity, lines: LineColumns): Int32Array {
     const { period, date, documentType, kind, combination, words } = lines;
-    const found = new Map<number, Beside>();
+    const byPeriod = new Map<number, Map<number, Beside>>();
     return period.map((at, line) => {
-      const place = ((at * KINDS + (kind[line]! % KINDS)) * words.length + date[line]!) * words.length;
-      const key = place + documentType[line]!;
+      const place = at * KINDS + (kind[line]! % KINDS);
+      const found = byPeriod.get(place) ?? new Map<number, Beside>();
+      byPeriod.set(place, found);
+      // exact up to some ninety million texts
+      const key = date[line]! * words.length + documentType[line]!;
       let beside = found.get(key);
       if (!beside) found.set(key, (beside = this.besidePart(entity, lines, { line, period: at, due: '' }, true)));
       return this.idOf(combination[line]!, beside);

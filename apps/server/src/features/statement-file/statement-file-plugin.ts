@@ -3,7 +3,7 @@ import * as v from 'valibot';
 import { attachment, EXPORT_TYPES } from '../../base/export-format';
 import { goneSignal, unlessGone } from '../../base/gone-signal';
 import type { ValibotTypeProvider } from '../../plugins/valibot-fastify';
-import { tellsApart } from '../statements/tells-apart';
+import { takesLong } from '../statements/takes-long';
 import type { FiguresThread } from '../workspace/figures-thread';
 import { fileBytes, type FileParts } from './export-statement';
 import { ExportSchema, statementFile } from './statement-file';
@@ -34,10 +34,9 @@ export const statementFilePlugin = (figures: FiguresThread) => async (scope: Fas
       return unlessGone(reply, signal, async () => {
         const snapshot = await request.at();
         const asked = { work: 'file', id, query };
-        const parts =
-          figures.isWorth(snapshot) && tellsApart(snapshot, asked)
-            ? (await figures.ask<FileParts>(snapshot, asked, signal)).answer
-            : await statementFile(snapshot, id, query);
+        const parts = takesLong(figures, snapshot, asked)
+          ? (await figures.ask<FileParts>(snapshot, asked, signal)).answer
+          : await statementFile(snapshot, id, query);
         return reply
           .type(EXPORT_TYPES[parts.format])
           .header('content-disposition', attachment(parts.fileName))

@@ -15,7 +15,7 @@ import type { FiguresThread } from '../workspace/figures-thread';
 import type { Snapshot } from '../workspace/snapshot';
 import { openDocuments, statementTag, viewOf } from './open-statement';
 import { STATEMENT_ANSWERS } from './statement-answers';
-import { tellsApart } from './tells-apart';
+import { takesLong } from './takes-long';
 
 type Answers = typeof STATEMENT_ANSWERS;
 type Made<N extends keyof Answers> = Awaited<ReturnType<Answers[N]['answer']>>;
@@ -38,7 +38,7 @@ export const statementsPlugin = (figures: FiguresThread) => async (scope: Fastif
     reply: FastifyReply,
   ): Promise<Made<N> | FastifyReply> {
     const { answer } = STATEMENT_ANSWERS[work] as Pick<Answers[N], 'answer'>;
-    if (!figures.isWorth(snapshot) || !tellsApart(snapshot, { work, id, query }))
+    if (!takesLong(figures, snapshot, { work, id, query }))
       return (answer as (...asked: unknown[]) => Promise<Made<N>>)(snapshot, id, query);
     const signal = goneSignal(reply);
     return unlessGone(reply, signal, async () => {

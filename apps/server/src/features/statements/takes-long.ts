@@ -1,11 +1,18 @@
 import type { Snapshot } from '../workspace/snapshot';
-import type { FiguresAsked } from '../workspace/figures-thread';
+import type { FiguresAsked, FiguresThread } from '../workspace/figures-thread';
 
 /** By what a change is explained without being told apart by values. */
 const WITHOUT_VALUES: ReadonlySet<unknown> = new Set(['accounts', 'rows', 'inputs']);
 
-/** Whether an answer about figures tells them apart by values of fields, for which much of the ledger is gone through. */
-export function tellsApart(
+/** Whether an answer about figures is asked of the thread: one for which much of a large ledger is gone through. */
+export const takesLong = (
+  figures: FiguresThread,
+  snapshot: Pick<Snapshot, 'db' | 'model'>,
+  asked: Pick<FiguresAsked, 'work' | 'id' | 'query'>,
+): boolean => figures.isWorth(snapshot) && tellsApart(snapshot, asked);
+
+/** Whether it tells figures apart by values of fields. */
+function tellsApart(
   { model }: Pick<Snapshot, 'model'>,
   { work, id, query }: Pick<FiguresAsked, 'work' | 'id' | 'query'>,
 ): boolean {
