@@ -49,7 +49,7 @@ async function* decodeText(
 
 const newlinesIn = (fields: readonly string[]): number => {
   let count = 0;
-  for (const field of fields) if (field.includes('\n')) count += field.split('\n').length - 1;
+  for (const field of fields) if (field !== '' && field.includes('\n')) count += field.split('\n').length - 1;
   return count;
 };
 
