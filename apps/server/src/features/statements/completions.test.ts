@@ -17,6 +17,7 @@ import { bringIn, tinyFiles, workspaceOf, type PackageFiles } from '../../../tes
 import { buildApp } from '../../app';
 import { RIGHTS } from '../../base/viewer';
 import { Person } from '../../store/tables';
+import { TextKeeper } from '../../store/text-keeper';
 
 const { ask, serve, served } = servedPackage();
 
@@ -155,6 +156,15 @@ describe('postings without a value', () => {
     expect(kept.status).toBe(200);
     expect(amounts(await byTeam())).toEqual({ Red: -347_00, 'No team': -7_00, '=Rent': -354_00 });
   });
+});
+
+it('lines with a text are looked for once, however many ask for figures meanwhile', async () => {
+  const looked = jest.spyOn(TextKeeper.prototype, 'prepare');
+  await serve(files(RULES));
+  const views = await Promise.all(Array.from({ length: 5 }, () => byTeam()));
+  expect(views.map(amounts)).toEqual(Array(5).fill(COMPLETED));
+  expect(looked).toHaveBeenCalledTimes(1);
+  looked.mockRestore();
 });
 
 describe('what a completion does', () => {

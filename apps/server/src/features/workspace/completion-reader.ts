@@ -16,9 +16,12 @@ import { completionsIn, readDocuments, type WorkspaceModel } from './workspace-m
 /** Completions of revisions that locked versions read, kept at most. */
 const KEPT_REVISIONS = 100; // 10 to 1,000
 
+/** What books are completed by, and what tells it apart; undefined where nothing is. */
+type CompletedBy = { source: CompletionSource; key: string } | undefined;
+
 interface Ready {
   ledger: Generation['ledger'];
-  by: { source: CompletionSource; key: string } | undefined;
+  by: Promise<CompletedBy>;
 }
 
 /** Has books read with values that postings lack, as the completions of a moment say, and those that locked versions read. */
@@ -37,19 +40,33 @@ export class CompletionReader {
     model: WorkspaceModel,
     frozen: readonly number[],
   ): Promise<Books> {
-    const { ledger } = moment.generation;
-    let ready = this.ready.get(model);
-    if (ready?.ledger !== ledger)
-      this.ready.set(model, (ready = { ledger, by: await this.sourceAt(moment, model, frozen) }));
-    return ready.by ? books.completedBy(ready.by.source, ready.by.key) : books;
+    const by = await this.readyAt(moment, model, frozen);
+    return by ? books.completedBy(by.source, by.key) : books;
   }
 
-  /** What books are completed by, and what tells it apart; undefined where nothing is. */
+  /** The same for all who ask while it is being found. */
+  private readyAt(
+    moment: Pick<Moment, 'em' | 'revision' | 'generation'>,
+    model: WorkspaceModel,
+    frozen: readonly number[],
+  ): Promise<CompletedBy> {
+    const { ledger } = moment.generation;
+    const known = this.ready.get(model);
+    if (known?.ledger === ledger) return known.by;
+    const made: Ready = { ledger, by: this.sourceAt(moment, model, frozen) };
+    this.ready.set(model, made);
+    // whoever comes next asks again
+    made.by.catch(() => {
+      if (this.ready.get(model) === made) this.ready.delete(model);
+    });
+    return made.by;
+  }
+
   private async sourceAt(
     { em, revision, generation }: Pick<Moment, 'em' | 'revision' | 'generation'>,
     model: WorkspaceModel,
     frozen: readonly number[],
-  ): Promise<Ready['by']> {
+  ): Promise<CompletedBy> {
     const now = this.now.get(model) ?? model.completions;
     this.now.set(model, now);
     const then = new Map<number, readonly Completion[]>();

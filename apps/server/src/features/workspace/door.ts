@@ -42,6 +42,7 @@ export function openDoor(scope: FastifyInstance, workspace: Workspace): void {
 
   scope.addHook('onRequest', async (request) => {
     const { needs = 'nothing' } = request.routeOptions.config;
+    await workspace.turns.next();
     // there are no accounts yet: the person at this machine
     request.viewer = await workspace.viewer(LOCAL_PERSON);
     if (needs !== 'nothing') requireRight(request.viewer, needs);

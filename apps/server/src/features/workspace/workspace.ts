@@ -92,7 +92,8 @@ export class Workspace {
   private readonly frozenRates = new Map<string, RateTable>();
   private readonly models = new Kept<Promise<WorkspaceModel>>('masters', 'documents', 'ownership');
   private readonly books = new Kept<{ accrual: KeptBooks; cash: KeptBooks }>('masters');
-  private readonly turns = new Turns();
+  /** Of requests: those that came at once are begun one after the other, and so are the figures that they ask for. */
+  readonly turns = new Turns();
   private indexedAt: number | undefined;
 
   /** For queries that read many rows. */
