@@ -1,6 +1,7 @@
 import type Database from 'better-sqlite3';
 import type { DerivedCash } from '@margin-lens/core';
 import type { KeptThread } from '../base/kept-thread';
+import { OneByOne } from '../base/one-by-one';
 import { derivedCash, type AccountsForCash, type AskedCash } from './cash-lines';
 import type { CubeQuestion } from './cube-worker';
 
@@ -15,11 +16,17 @@ export interface AskedOfKeeper extends AskedCash {
 /** Holds what the cash basis of entities moves, as long as neither journals nor accounts move. */
 export class CashKeeper {
   private readonly held = new Map<string, DerivedCash>();
+  /** The next waits for the one before, which may derive what it would. */
+  private readonly deriving = new OneByOne();
 
   constructor(private readonly thread: KeptThread<CubeQuestion>) {}
 
   /** Derives in a thread what is not held, so that it is there when it is asked for. */
-  async prepare(asked: readonly AskedOfKeeper[], accounts: AccountsForCash): Promise<void> {
+  prepare(asked: readonly AskedOfKeeper[], accounts: AccountsForCash): Promise<void> {
+    return this.deriving.do(() => this.deriveMissing(asked, accounts));
+  }
+
+  private async deriveMissing(asked: readonly AskedOfKeeper[], accounts: AccountsForCash): Promise<void> {
     const missing = asked.filter((each) => !this.held.has(keyOf(each)));
     if (missing.length === 0) return;
     const found = await this.thread.ask<DerivedCash[]>({ do: 'cash', asked: missing, accounts });

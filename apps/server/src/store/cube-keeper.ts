@@ -1,6 +1,7 @@
 import type Database from 'better-sqlite3';
 import { ACTUAL_ID, Combinations, Cube, debitsOf, runsOf, type Segment } from '@margin-lens/core';
 import { KeptThread } from '../base/kept-thread';
+import { OneByOne } from '../base/one-by-one';
 import { combinationsBehind } from './balances';
 import { areMoreBetween, countRows, rowsBetween } from './cube-rows';
 import { CashKeeper } from './cash-keeper';
@@ -44,8 +45,8 @@ export class CubeKeeper {
   private readonly earlier = new Map<number, Cube>();
   /** Earlier ones that are being made. */
   private readonly underWay = new Map<number, Promise<unknown>>();
-  /** The last that was asked for; the next waits for it, so that nothing is read twice. */
-  private turn: Promise<unknown> = Promise.resolve();
+  /** The next waits for the one before, so that nothing is read twice. */
+  private readonly reaching = new OneByOne();
   private keeping: Promise<unknown> = Promise.resolve();
   private behind = 0;
   private readonly thread: KeptThread<CubeQuestion>;
@@ -65,9 +66,7 @@ export class CubeKeeper {
 
   /** The cube of a moment. */
   at(moment: At): Promise<Cube> {
-    const reached = this.turn.then(() => this.reach(moment));
-    this.turn = reached.catch(() => undefined);
-    return reached;
+    return this.reaching.do(() => this.reach(moment));
   }
 
   /** Takes a cube that another has brought so far, unless there is one of its revision. */
@@ -110,7 +109,7 @@ export class CubeKeeper {
 
   /** Waits for what is under way. */
   async close(): Promise<void> {
-    await this.turn;
+    await this.reaching.do(() => Promise.resolve());
     await this.keeping;
     await this.thread.close();
   }

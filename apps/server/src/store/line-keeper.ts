@@ -1,6 +1,7 @@
 import type Database from 'better-sqlite3';
 import type { LineColumns } from '@margin-lens/core';
 import type { KeptThread } from '../base/kept-thread';
+import { OneByOne } from '../base/one-by-one';
 import { linesOfAccount } from './account-lines';
 import type { CubeQuestion } from './cube-worker';
 
@@ -19,11 +20,17 @@ export interface AskedLines {
 export class LineKeeper {
   private readonly held = new Map<string, LineColumns>();
   private count = 0;
+  /** The next waits for the one before, which may read what it would. */
+  private readonly reading = new OneByOne();
 
   constructor(private readonly thread: KeptThread<CubeQuestion>) {}
 
   /** Reads in a thread what is not held, so that it is there when it is asked for. */
-  async prepare(asked: readonly AskedLines[]): Promise<void> {
+  prepare(asked: readonly AskedLines[]): Promise<void> {
+    return this.reading.do(() => this.readMissing(asked));
+  }
+
+  private async readMissing(asked: readonly AskedLines[]): Promise<void> {
     const missing = asked.filter((each) => !this.held.has(keyOf(each)));
     if (missing.length > 0) {
       const read = await this.thread.ask<LineColumns[]>({ do: 'lines', asked: missing });

@@ -2,6 +2,7 @@ import { setTimeout as delay } from 'node:timers/promises';
 import type { EntityManager, MikroORM } from '@mikro-orm/better-sqlite';
 import type Database from 'better-sqlite3';
 import { FIRST_GENERATION, movedTo, type Generation, type Part } from '@margin-lens/core';
+import { OneByOne } from '../base/one-by-one';
 import { openOrm } from './open-orm';
 import { findPerson } from './people';
 import type { Act } from './revision';
@@ -66,8 +67,7 @@ class RolledBack extends Error {
 
 /** A workspace file: read at moments, and written one person's action at a time. */
 export class Store {
-  /** The last write that was begun; the next one waits for it. */
-  private last: Promise<unknown> = Promise.resolve();
+  private readonly writes = new OneByOne();
   /** Moments that are being read. */
   private readonly moments = new Set<Pick<Moment, 'close'>>();
 
@@ -149,9 +149,7 @@ export class Store {
   }
 
   private transaction<T>(work: Work<T>, beforehand?: WriteOptions['beforehand']): Promise<T> {
-    const next = this.last.then(() => this.inTurn(work, beforehand));
-    this.last = next.catch(() => undefined);
-    return next;
+    return this.writes.do(() => this.inTurn(work, beforehand));
   }
 
   /** Others that write this file are threads and processes: they are waited for outside SQLite, so that this thread goes on. */
