@@ -5,9 +5,10 @@ import { answerOf } from './base/ask-thread';
 import { answerEach } from './base/kept-thread';
 import { inStyle } from './base/reader-style';
 import { untilStopped } from './base/stop';
-import type { FiguresAnswer, FiguresAsked } from './features/workspace/figures-thread';
+import type { FiguresAsked } from './features/workspace/figures-thread';
 import type { Snapshot } from './features/workspace/snapshot';
 import { Workspace } from './features/workspace/workspace';
+import { triedPage } from './features/packs/content-maker';
 import { statementFile } from './features/statement-file/statement-file';
 import { STATEMENT_ANSWERS } from './features/statements/statement-answers';
 import { Store } from './store/store';
@@ -23,6 +24,7 @@ const WORKS: Record<string, Work> = {
     ]),
   ),
   file: statementFile,
+  page: triedPage,
   warm: readGroups,
 };
 
@@ -38,13 +40,10 @@ async function readGroups(snapshot: Snapshot): Promise<void> {
 
 const opened = Store.open(workerData as string).then((store) => new Workspace(store));
 
-async function answered({ work, id, query, viewer, cube }: FiguresAsked): Promise<FiguresAnswer<unknown>> {
+async function answered({ work, id, query, viewer, revision, cube }: FiguresAsked): Promise<unknown> {
   const workspace = await opened;
   workspace.cubes.take(cube);
-  return workspace.read(viewer, async (snapshot) => ({
-    answer: await WORKS[work]!(snapshot, id, query as never),
-    revision: snapshot.revision,
-  }));
+  return workspace.read(viewer, (snapshot) => WORKS[work]!(snapshot, id, query as never), revision);
 }
 
 answerEach((asked: FiguresAsked) =>

@@ -1,5 +1,5 @@
 import type { FastifyInstance } from 'fastify';
-import { buildApp } from '../src/app';
+import { buildApp, type AppOptions } from '../src/app';
 import { asking } from './asking';
 import { workspaceOf, type PackageFiles } from './tiny-package';
 
@@ -17,9 +17,9 @@ export function servedApp() {
 /** An application on the package that a test brings in, with what asks its API. */
 export function servedPackage() {
   const served = {} as { app: FastifyInstance; databaseFile: string };
-  const serve = async (files: PackageFiles): Promise<void> => {
+  const serve = async (files: PackageFiles, options: Partial<AppOptions> = {}): Promise<void> => {
     served.databaseFile = await workspaceOf(files);
-    served.app = await buildApp({ databaseFile: served.databaseFile, webRoot: '/nonexistent' });
+    served.app = await buildApp({ databaseFile: served.databaseFile, webRoot: '/nonexistent', ...options });
   };
   afterEach(() => served.app.close());
   return { served, ask: asking(() => served.app), serve };

@@ -1,40 +1,12 @@
 import { setImmediate as nextTurn } from 'node:timers/promises';
-import type { ExceptionsQuery, LiveRemark, PackContext, StatementContext, StatementView } from '@margin-lens/contract';
-import {
-  CHART_COLUMNS,
-  formatFigure,
-  inWords,
-  nodeOfAddress,
-  periodOfAsAt,
-  quotedText,
-  readConditions,
-  RATIO,
-  shownDecimals,
-  subtitleOf,
-  textBlocks,
-  withShared,
-  type FiguresPage,
-  type PackDocument,
-  type PackPage,
-  type PageBlock,
-  type PageDiffers,
-  type PaperPage,
-  type Scope,
-  type FiscalPeriod,
-  type ShownUnit,
-  type Tile,
-} from '@margin-lens/core';
-import { appError, AppError } from '../../base/app-error';
+import type { PackContext } from '@margin-lens/contract';
+import { withShared, type PackDocument, type PackPage, type PaperPage, type ShownUnit } from '@margin-lens/core';
 import { sightOf } from '../../base/viewer';
 import { packWords } from '../../base/words';
-import { balancesContent, exceptionsContent, underlyingContent } from './explained-pages';
 import type { KeptPages } from './kept-pages';
-import type { Content } from './page-content';
-import { differsInWords, pageContext } from './page-context';
-import { QuoteReader } from '../remarks/quote-reader';
-import { remarksView } from '../remarks/remarks-service';
-import { breakdownCharts, rowCharts, statementPaper } from '../statement-file/statement-paper';
-import { openKept, viewOf, type OpenedStatement } from '../statements/open-statement';
+import { differsInWords } from './page-context';
+import { triedPage, type PageAsked, type Tried } from './content-maker';
+import type { FiguresThread } from '../workspace/figures-thread';
 import { openPeriod, openScope } from '../workspace/open-scope';
 import type { Snapshot } from '../workspace/snapshot';
 
@@ -51,14 +23,6 @@ export interface MadePage {
   versions: string[];
 }
 
-type PageOf<K extends PackPage['kind']> = Extract<PackPage, { kind: K }>;
-
-/** What a page shows, or why it cannot be made. */
-interface Tried {
-  content: Content;
-  problem: string;
-}
-
 export type PagesKept = KeptPages<Tried>;
 
 /** How pages are made: with formulas that follow or not, until nobody wants them, beside those that were made before. */
@@ -66,7 +30,12 @@ export interface HowMade {
   isLive: boolean;
   signal: AbortSignal;
   kept: PagesKept;
+  /** Makes those with figures, in a large workspace. */
+  figures: FiguresThread;
 }
+
+/** Kinds of pages on which nothing is computed. */
+const WITHOUT_FIGURES: ReadonlySet<PackPage['kind']> = new Set(['cover', 'contents', 'section', 'shared']);
 
 /**
  * Makes the pages of a pack, each of which is read in the context of the pack, but for what it says of itself. A page that
@@ -77,15 +46,17 @@ export async function packPages(
   snapshot: Snapshot,
   pack: PackDocument,
   context: PackContext,
-  { isLive, signal, kept }: HowMade,
+  how: HowMade,
 ): Promise<MadePage[]> {
   const whole = withShared(pack, snapshot.filled.documentsOf('pack'));
-  const maker = new PageMaker(snapshot, whole, context, isLive, kept);
+  const scope = openScope(snapshot.filled, snapshot.viewer, context.scope, context.currency);
+  openPeriod(scope, context.as_at);
+  const maker = new PageMaker(snapshot, whole, context, how);
   const made: MadePage[] = [];
   for (const [at, page] of whole.pages.entries()) {
     made.push(withOrigin(await maker.make(page), snapshot, pack.pages[at]!));
     await nextTurn(); // others are answered in between
-    signal.throwIfAborted();
+    how.signal.throwIfAborted();
   }
   return whole.pages.map((page, at) => (page.kind === 'contents' ? withContents(made[at]!, whole, made) : made[at]!));
 }
@@ -110,31 +81,21 @@ function withContents(own: MadePage, { pages }: PackDocument, made: readonly Mad
   return { ...own, paper: { ...own.paper, page } };
 }
 
-const versionsOf = ({ compared, forecast }: StatementView): string[] =>
-  [compared, forecast].flatMap((version) => version?.code ?? []);
-
-/** The first chart without its title, which heads the page. */
-const untitled = ([first, ...others]: readonly PageBlock[]): PageBlock[] =>
-  first ? [first.kind === 'chart' ? { ...first, title: '' } : first, ...others] : [];
-
 class PageMaker {
-  private readonly scope: Scope;
-  private readonly at: FiscalPeriod;
+  private readonly isLarge: boolean;
 
   constructor(
     private readonly snapshot: Snapshot,
     private readonly pack: PackDocument,
     private readonly context: PackContext,
-    private readonly isLive: boolean,
-    private readonly kept: PagesKept,
+    private readonly how: HowMade,
   ) {
-    this.scope = openScope(snapshot.filled, snapshot.viewer, context.scope, context.currency);
-    this.at = openPeriod(this.scope, context.as_at);
+    this.isLarge = how.figures.isWorth(snapshot);
   }
 
   async make(page: PackPage): Promise<MadePage> {
     const { header = '', footer = '', orientation } = this.pack;
-    const { content, problem } = await this.kept.of(this.keyOf(page), () => this.tried(page));
+    const { content, problem } = await this.how.kept.of(this.keyOf(page), () => this.tried(page));
     const title = page.title ?? content.title ?? packWords.kind[page.kind];
     const paper: PaperPage = {
       ...{ id: page.id, orientation: page.orientation ?? orientation, follows: page.follows },
@@ -150,222 +111,29 @@ class PageMaker {
     };
   }
 
+  /** What a page shows, made by the thread where that could hold everybody. */
+  private tried(page: PackPage): Promise<Tried> {
+    const { snapshot, pack, context } = this;
+    const { isLive, figures, signal } = this.how;
+    const query: PageAsked = { pack, page, context, isLive };
+    if (!this.isLarge || WITHOUT_FIGURES.has(page.kind)) return triedPage(snapshot, page.id, query);
+    return figures.ask(snapshot, { work: 'page', id: page.id, query }, signal);
+  }
+
   /** All that a page shows is made from, as a text. */
   private keyOf({ orientation: _, follows: __, ...page }: PackPage): string {
     const { viewer, revision } = this.snapshot;
     const { name, unit } = this.pack;
-    return JSON.stringify([revision, sightOf(viewer).key, viewer.style, this.context, this.isLive, name, unit, page]);
-  }
-
-  private async tried(page: PackPage): Promise<Tried> {
-    try {
-      return { content: await this.content(page), problem: '' };
-    } catch (error) {
-      if (!(error instanceof AppError)) throw error;
-      const problem = [error.message, error.hint].filter(Boolean).join(' ');
-      return { content: { blocks: [{ kind: 'paragraph', runs: [{ text: packWords.notMade(problem) }] }] }, problem };
-    }
-  }
-
-  private content(page: PackPage): Content | Promise<Content> {
-    switch (page.kind) {
-      case 'cover':
-        return this.cover(page);
-      case 'contents':
-        return { blocks: [] };
-      case 'section':
-        return {
-          blocks: [{ kind: 'cover', title: page.title ?? packWords.kind.section, lines: page.says ? [page.says] : [] }],
-        };
-      case 'figures':
-        return this.figures(page);
-      case 'chart':
-        return this.chart(page);
-      case 'exceptions':
-        return this.exceptions(page);
-      case 'underlying':
-        return this.underlying(page);
-      case 'balances':
-        return this.balances(page);
-      case 'tiles':
-        return this.tiles(page);
-      case 'text':
-        return this.text(page);
-      case 'shared':
-        throw appError('SRV_PACK_PAGE_UNKNOWN', { pack: page.pack, id: page.page || '…' });
-    }
-  }
-
-  private cover({ title, lines = [] }: PageOf<'cover'>): Content {
-    const { name } = this.scope;
-    const said = [name, packWords.asAt(this.at), ...lines];
-    return { title: this.pack.name, blocks: [{ kind: 'cover', title: title ?? this.pack.name, lines: said }] };
-  }
-
-  private async figures({ of, columns, remarks, differs }: PageOf<'figures'>): Promise<Content> {
-    const { opened, unit } = await this.open(of, differs, columns);
-    const going = remarks ? await this.remarksOf(opened) : [];
-    const { page, sheet } = statementPaper(opened, { unit, remarks: going, isLive: this.isLive });
-    const { title, subtitle, blocks, facts } = page;
-    const misplaced = sheet.coverage.misplaced.length;
-    const left = await this.leftOut(of, differs, columns);
-    return {
-      ...{
-        title,
-        subtitle: [subtitle, page.asAt].join(' · '),
-        blocks: [...blocks, ...left],
-        unit,
-        ...(facts && { facts }),
-      },
-      ...{ open: misplaced > 0 ? [packWords.misplaced(misplaced)] : [], versions: versionsOf(sheet) },
-    };
-  }
-
-  /** What filters leave out of a statement because it carries no value of their dimension, as a sentence each. */
-  private async leftOut(of: string, differs: PageDiffers | undefined, columns?: string): Promise<PageBlock[]> {
-    const { where } = this.contextOf(differs);
-    const blocks: PageBlock[] = [];
-    for (const { dimension, has } of readConditions(where)) {
-      if (has !== 'in' && has !== 'any') continue;
-      const { opened, unit } = await this.open(
-        of,
-        { ...differs, where: [{ dimension, has: 'none', values: [] }] },
-        columns,
-      );
-      const { table } = statementPaper(opened, { unit });
-      const parts = table.rows.flatMap(({ style, depth, label, cells }) => {
-        const at = cells.findIndex(({ figure }) => figure.amount);
-        const isSum = (style === 'result' || style === 'total') && depth === 0;
-        return isSum && at >= 0 ? [`${label} ${cells[at]!.text} (${table.columns[at]!.label})`] : [];
-      });
-      if (parts.length > 0) blocks.push({ kind: 'text', text: packWords.leftOut(inWords(dimension), parts) });
-    }
-    return blocks;
-  }
-
-  private async chart({ of, row, differs }: PageOf<'chart'>): Promise<Content> {
-    const isBreakdown = this.document(of).kind === 'breakdown';
-    const { opened, unit } = await this.open(of, differs, isBreakdown ? undefined : CHART_COLUMNS);
-    const sheet = viewOf(opened);
-    const drawn = row ?? opened.source.rowLayout.result ?? '';
-    const blocks = isBreakdown ? breakdownCharts(opened, sheet, unit) : rowCharts(sheet, drawn, unit);
-    const [first] = blocks;
-    const title = (first?.kind === 'chart' && first.title) || sheet.name;
-    const subtitle = subtitleOf(sheet, { on: 'paper', unit });
-    return { title, subtitle, blocks: untitled(blocks), unit, versions: versionsOf(sheet) };
-  }
-
-  private exceptions({ of, span, differs }: PageOf<'exceptions'>): Promise<Content> {
-    const unit = this.unitOf(differs, this.document(of));
-    return exceptionsContent(this.snapshot, this.exceptionsAsked(of, span, differs), unit);
-  }
-
-  private exceptionsAsked(
-    of: string,
-    span: ExceptionsQuery['span'],
-    differs: PageDiffers | undefined,
-  ): ExceptionsQuery {
-    const { scope, as_at, version, against } = this.contextOf(differs);
-    return {
-      ...{ scope, as_at, statement: of },
-      ...(version !== undefined && { version }),
-      ...(against !== undefined && { against }),
-      ...(span && { span }),
-    };
-  }
-
-  private underlying({ of, span, differs }: PageOf<'underlying'>): Promise<Content> {
-    const statement = this.document(of);
-    const asked = this.exceptionsAsked(of, span, differs);
-    return underlyingContent(this.snapshot, asked, this.unitOf(differs, statement), statement.name);
-  }
-
-  private balances({ only, differs }: PageOf<'balances'>): Promise<Content> {
-    const { scope, as_at } = this.contextOf(differs);
-    return balancesContent(this.snapshot, { scope, as_at }, differs?.unit ?? this.pack.unit ?? 1, only);
-  }
-
-  private async tiles({ tiles, differs }: PageOf<'tiles'>): Promise<Content> {
-    const shown: Tile[] = [];
-    for (const { of, cell, columns, label } of tiles) {
-      const { opened, unit } = await this.open(of, differs, columns);
-      const node = nodeOfAddress(opened.evaluation, `cell~${cell}`);
-      if (!node) throw appError('SRV_TRACE_UNKNOWN', { address: cell });
-      const figure = opened.evaluation.figure(node);
-      const view = viewOf(opened);
-      const [row, column] = cell.split('~') as [string, string];
-      const head = view.columns.find(({ id }) => id === column);
-      const isPercent = figure.unit.kind === RATIO.kind;
-      shown.push({
-        label: label ?? view.rows.find(({ id }) => id === row)?.label ?? row,
-        note: [head?.blockLabel, head?.label].filter(Boolean).join(' · '),
-        ...this.pageWith({ of, columns, differs }),
-        cell: {
-          ...{ figure, unit: figure.unit, note: '', address: cell, decimals: shownDecimals(figure.unit, unit, {}) },
-          text: isPercent ? quotedText(figure, unit) : formatFigure(figure, unit, { zero: 'zero' }),
-        },
-      });
-    }
-    return {
-      subtitle: [this.scope.name, packWords.asAt(this.at)].join(' · '),
-      blocks: [{ kind: 'tiles', tiles: shown }],
-    };
-  }
-
-  /** The page of the pack whose table has the same figures. */
-  private pageWith({ of, columns, differs }: { of: string; columns?: string; differs?: PageDiffers }): { on?: string } {
-    const isSame = (a: unknown, b: unknown) => JSON.stringify(a ?? {}) === JSON.stringify(b ?? {});
-    const found = this.pack.pages.find(
-      (page) => page.kind === 'figures' && page.of === of && page.columns === columns && isSame(page.differs, differs),
-    );
-    return found ? { on: found.id } : {};
-  }
-
-  private async text({ body, quotes = [], differs }: PageOf<'text'>): Promise<Content> {
-    const { scope: code, currency } = this.contextOf(differs);
-    const scope = openScope(this.snapshot.filled, this.snapshot.viewer, code, currency);
-    const period = openPeriod(scope, this.context.as_at);
-    const reader = new QuoteReader(this.snapshot, scope, period);
-    const read = new Map<string, { text: string; moved: string }>();
-    for (const { of, at, ...quote } of quotes) {
-      const [now] = await reader.figures({ statement: of, quotes: [quote] });
-      const shown = this.snapshot.filled.pages.find(({ id }) => id === of);
-      const unit = differs?.unit ?? this.pack.unit ?? shown?.unit ?? 1;
-      const text = now ? quotedText(now, unit) : quote.shown;
-      const isSame = at.scope === scope.code && periodOfAsAt(scope.calendar.calendar, at.as_at)?.key === period.key;
-      const hasMoved = isSame && now?.amount !== quote.amount;
-      const moved = !now ? packWords.gone : hasMoved ? packWords.was(quote.shown) : '';
-      read.set(quote.key, { text, moved });
-    }
-    const moved = [...read.values()].filter((each) => each.moved).length;
-    return { blocks: textBlocks(body, (key) => read.get(key)), open: moved > 0 ? [packWords.moved(moved)] : [] };
-  }
-
-  private async remarksOf({ scope, source, document }: OpenedStatement): Promise<LiveRemark[]> {
-    const asked = { scope: scope.code, as_at: source.at.key, statement: document.id };
-    return (await remarksView(this.snapshot, asked)).remarks;
-  }
-
-  private async open(of: string, differs: PageDiffers | undefined, columns?: string) {
-    const context: StatementContext = { ...this.contextOf(differs), ...(columns !== undefined && { columns }) };
-    const opened = await openKept(this.snapshot, of, context);
-    return { opened, unit: this.unitOf(differs, opened.document) };
-  }
-
-  private unitOf(differs: PageDiffers | undefined, document: FiguresPage): ShownUnit {
-    return differs?.unit ?? this.pack.unit ?? document.unit;
-  }
-
-  /** @throws SRV_STATEMENT_UNKNOWN */
-  private document(id: string): FiguresPage {
-    const { pages } = this.snapshot.filled;
-    const found = pages.find((page) => page.id === id);
-    if (!found) throw appError('SRV_STATEMENT_UNKNOWN', { id, known: pages.map((page) => page.id).join(', ') });
-    return found;
-  }
-
-  private contextOf(differs?: PageDiffers): StatementContext {
-    return pageContext(this.context, differs);
+    return JSON.stringify([
+      revision,
+      sightOf(viewer).key,
+      viewer.style,
+      this.context,
+      this.how.isLive,
+      name,
+      unit,
+      page,
+    ]);
   }
 
   private saysOf(page: PackPage): string {

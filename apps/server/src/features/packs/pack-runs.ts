@@ -11,6 +11,7 @@ import { newTemporaryFolder } from '../../base/temporary-folder';
 import type { Viewer } from '../../base/viewer';
 import { packWords } from '../../base/words';
 import { heldContext } from '../statements/open-statement';
+import type { FiguresThread } from '../workspace/figures-thread';
 import type { Snapshot } from '../workspace/snapshot';
 import type { Workspace } from '../workspace/workspace';
 import { fileNameOfPack, packFile } from './pack-file';
@@ -101,7 +102,7 @@ export class PackRuns {
         let writing: Promise<void> = Promise.resolve();
         for (const each of request.targets) {
           signal.throwIfAborted();
-          const made = await madeFor(snapshot, run, each, request);
+          const made = await madeFor(snapshot, this.workspace.figures, run, each, request);
           // a file is written in a thread while the next pages are made
           await writing;
           if (!made) continue;
@@ -150,6 +151,7 @@ interface MadeFor {
 /** Makes the pages for one, or says why they cannot be made: one that cannot is reason enough. */
 async function madeFor(
   snapshot: Snapshot,
+  figures: FiguresThread,
   { pack: id, view, stop: { signal } }: Run,
   target: PackTarget,
   { context: shared, format }: PackRunRequest,
@@ -168,7 +170,7 @@ async function madeFor(
     const whose = packOf(snapshot, context);
     // those of one are asked for once: keeping them would only push out what somebody looks at
     const kept: PagesKept = new KeptPages();
-    const pages = await packPages(snapshot, pack, context, { isLive: format === 'xlsx', signal, kept });
+    const pages = await packPages(snapshot, pack, context, { isLive: format === 'xlsx', signal, kept, figures });
     const wrong = pages.find(({ problem }) => problem !== '');
     if (wrong) return fails(packWords.wrongPage(wrong.paper.page.title, wrong.problem));
     const value = 'value' in target ? target.value : undefined;

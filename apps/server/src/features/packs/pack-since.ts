@@ -38,7 +38,7 @@ export async function packSince(
   const now = await packPages(snapshot, figures, context, making);
   const then = await packPages(snapshot, figures, earlier, making);
   const asIssued =
-    issued && (await readAsOf(workspace, viewer, issued.revision, (past) => packPages(past, figures, earlier, making)));
+    issued && (await workspace.read(viewer, (past) => packPages(past, figures, earlier, making), issued.revision));
   return {
     ...told,
     before: { key: before.key, name: periodName(before), issued: who(issued) },
@@ -58,18 +58,4 @@ function changesOf(now: MadePage, then: MadePage, asIssued: MadePage | undefined
     moved: moved.slice(0, MOST_MOVED).map(({ size: _, ...change }) => change),
     more: Math.max(0, moved.length - MOST_MOVED),
   };
-}
-
-async function readAsOf<T>(
-  workspace: Workspace,
-  viewer: Viewer,
-  revision: number,
-  work: (past: Snapshot) => Promise<T>,
-): Promise<T> {
-  const past = await workspace.at(viewer, revision);
-  try {
-    return await work(past);
-  } finally {
-    await past.close();
-  }
 }

@@ -26,6 +26,7 @@ import { keptPack, packOf, packView } from './pack-view';
 /** Packs: how they will print, and as files; they are kept as documents are. */
 export const packsPlugin =
   (workspace: Workspace, proofs: Proofs, kept: PagesKept) => async (scope: FastifyInstance) => {
+    const { figures } = workspace;
     const app = scope.withTypeProvider<ValibotTypeProvider>();
 
     app.post(
@@ -42,7 +43,9 @@ export const packsPlugin =
       async (request, reply) => {
         const signal = goneSignal(reply);
         const { pack, context } = request.body;
-        return unlessGone(reply, signal, async () => packView(await request.at(), pack, context, { signal, kept }));
+        return unlessGone(reply, signal, async () =>
+          packView(await request.at(), pack, context, { signal, kept, figures }),
+        );
       },
     );
 
@@ -61,7 +64,7 @@ export const packsPlugin =
         const { pack, context } = request.body;
         const signal = goneSignal(reply);
         return unlessGone(reply, signal, async () =>
-          packReadiness(await request.at(), proofs, pack, context, { signal, kept }),
+          packReadiness(await request.at(), proofs, pack, context, { signal, kept, figures }),
         );
       },
     );
@@ -81,7 +84,7 @@ export const packsPlugin =
         const { pack, context } = request.body;
         const signal = goneSignal(reply);
         return unlessGone(reply, signal, async () =>
-          packSince(workspace, request.viewer, await request.at(), pack, context, { signal, kept }),
+          packSince(workspace, request.viewer, await request.at(), pack, context, { signal, kept, figures }),
         );
       },
     );
@@ -137,7 +140,7 @@ export const packsPlugin =
           const pack = keptPack(snapshot, request.params.id);
           const context = heldContext(pack, asked);
           const of = packOf(snapshot, context);
-          const pages = await packPages(snapshot, pack, context, { isLive: format === 'xlsx', signal, kept });
+          const pages = await packPages(snapshot, pack, context, { isLive: format === 'xlsx', signal, kept, figures });
           const file = await packFile(pack, pages, of.words, format);
           return reply
             .type(PACK_TYPES[format].type)

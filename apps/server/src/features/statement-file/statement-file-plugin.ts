@@ -35,7 +35,7 @@ export const statementFilePlugin = (figures: FiguresThread) => async (scope: Fas
         const snapshot = await request.at();
         const asked = { work: 'file', id, query };
         const parts = takesLong(figures, snapshot, asked)
-          ? (await figures.ask<FileParts>(snapshot, asked, signal)).answer
+          ? await figures.ask<FileParts>(snapshot, asked, signal)
           : await statementFile(snapshot, id, query);
         return reply
           .type(EXPORT_TYPES[parts.format])

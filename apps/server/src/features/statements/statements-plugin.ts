@@ -42,9 +42,7 @@ export const statementsPlugin = (figures: FiguresThread) => async (scope: Fastif
       return (answer as (...asked: unknown[]) => Promise<Made<N>>)(snapshot, id, query);
     const signal = goneSignal(reply);
     return unlessGone(reply, signal, async () => {
-      const { answer: text, revision } = await figures.ask<string>(snapshot, { work, id, query }, signal);
-      // the tag is of the moment that was asked for
-      if (revision !== snapshot.revision) reply.removeHeader('etag');
+      const text = await figures.ask<string>(snapshot, { work, id, query }, signal);
       return reply
         .type('application/json; charset=utf-8')
         .serializer((made: unknown) => made as string)

@@ -11,23 +11,20 @@ import type { Snapshot } from './snapshot';
 /** Lines and figures of a workspace up to which everything is answered at once. */
 const ANSWERED_AT_ONCE = 50_000; // 1,000 to 200,000
 
-/** What is asked of the thread: one of its works, of a page that is kept, by whoever asks and as they write. */
+/** What is asked of the thread: one of its works, of a page that is kept, at a revision, by whoever asks and as they write. */
 export interface FiguresAsked {
   work: string;
   id: string;
   query: object;
   viewer: Viewer;
+  revision: number;
   style: WritingStyle;
   /** The cube that the server has, so that the thread makes none of its own. */
   cube: CubeParts;
   stop: Stop;
 }
 
-/** What it answers, and the revision that it stands on, which may be a later one than was asked for. */
-export interface FiguresAnswer<T> {
-  answer: T;
-  revision: number;
-}
+type ReadBy = Pick<Snapshot, 'db' | 'revision' | 'newest' | 'viewer'>;
 
 /**
  * A thread that answers questions about figures which take long, with books of its own over the cube of the server, so that
@@ -50,21 +47,21 @@ export class FiguresThread {
   }
 
   /**
-   * Has a work done, unless whoever asks goes away before.
+   * Has a work done at the revision of a snapshot, unless whoever asks goes away before.
    * @throws what the work throws, and `Stopped`
    */
   async ask<T>(
-    { db, revision, viewer }: Pick<Snapshot, 'db' | 'revision' | 'viewer'>,
+    { db, revision, newest, viewer }: ReadBy,
     asked: Pick<FiguresAsked, 'work' | 'id' | 'query'>,
     signal: AbortSignal,
-  ): Promise<FiguresAnswer<T>> {
-    const { revision: at, segments } = await this.cubes.at({ db, revision });
-    const made = { style: writingStyle(), cube: { revision: at, segments }, stop: stopWith(signal) };
-    return resultOf(await this.thread.ask<Answer>({ ...asked, viewer, ...made }));
+  ): Promise<T> {
+    const { revision: reached, segments } = await this.cubes.at({ db, revision: newest });
+    const made = { style: writingStyle(), cube: { revision: reached, segments }, stop: stopWith(signal) };
+    return resultOf(await this.thread.ask<Answer>({ ...asked, viewer, revision, ...made }));
   }
 
   /** Has it read what all its works stand on, before anybody asks. */
-  async warm(at: Pick<Snapshot, 'db' | 'revision' | 'viewer'>): Promise<void> {
+  async warm(at: ReadBy): Promise<void> {
     if (this.isWorth(at)) await this.ask(at, { work: 'warm', id: '', query: {} }, new AbortController().signal);
   }
 

@@ -37,13 +37,14 @@ export class Snapshot {
   readonly em: EntityManager;
   readonly db: Connection;
   readonly revision: number;
+  readonly newest: number;
   readonly generation: Generation;
   private openedBooks: Promise<Books> | undefined;
   private drafts: Promise<Drafts> | undefined;
 
   constructor(
     readonly viewer: Viewer,
-    { em, db, revision, generation }: Omit<Moment, 'close' | 'newest'>,
+    { em, db, revision, newest, generation }: Omit<Moment, 'close'>,
     /** Also of a workspace that is empty. */
     readonly model: WorkspaceModel,
     private readonly open: OpenBooks,
@@ -51,6 +52,7 @@ export class Snapshot {
     this.em = em;
     this.db = db;
     this.revision = revision;
+    this.newest = newest;
     this.generation = generation;
   }
 

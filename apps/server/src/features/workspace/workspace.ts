@@ -171,9 +171,9 @@ export class Workspace {
     }
   }
 
-  /** Reads at the moment of now, and closes it. */
-  async read<T>(viewer: Viewer, work: (snapshot: Snapshot) => T | Promise<T>): Promise<T> {
-    const snapshot = await this.at(viewer);
+  /** Reads at the moment of now, or as it was at an earlier revision, and closes it. @throws SRV_REVISION_UNKNOWN */
+  async read<T>(viewer: Viewer, work: (snapshot: Snapshot) => T | Promise<T>, asOf?: number): Promise<T> {
+    const snapshot = await this.at(viewer, asOf);
     try {
       return await work(snapshot);
     } finally {
@@ -189,7 +189,7 @@ export class Workspace {
     return this.store.write(viewer.id, act, async (write) => {
       const { generation, revision } = write.before;
       const model = await this.modelAt(write.em, generation);
-      const before = { ...write, revision, generation };
+      const before = { ...write, revision, newest: revision, generation };
       const snapshot = new Snapshot(viewer, before, model, {
         books: () => this.booksBefore(model, viewer),
         inDetail: (whole, detail) => this.inDetail(before, model, viewer, whole, detail),
