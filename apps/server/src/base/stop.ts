@@ -3,13 +3,17 @@ import { AsyncLocalStorage } from 'node:async_hooks';
 /** A sign that nobody waits for an answer any more, which a thread sees in the middle of its work. */
 export type Stop = Int32Array;
 
-/** A sign that is raised with a signal. */
-export function stopWith(signal: AbortSignal): Stop {
+/** Asks for a work with a sign that is raised with a signal, until it is answered. */
+export async function stoppedWith<T>(signal: AbortSignal, ask: (stop: Stop) => Promise<T>): Promise<T> {
   const stop = new Int32Array(new SharedArrayBuffer(Int32Array.BYTES_PER_ELEMENT));
   const raise = () => void Atomics.store(stop, 0, 1);
   if (signal.aborted) raise();
-  signal.addEventListener('abort', raise, { once: true });
-  return stop;
+  signal.addEventListener('abort', raise);
+  try {
+    return await ask(stop);
+  } finally {
+    signal.removeEventListener('abort', raise);
+  }
 }
 
 /** Ends a work that nobody waits for. */

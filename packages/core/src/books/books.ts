@@ -92,11 +92,19 @@ export class Books {
    * Their eliminations are told as figures, without their lines.
    */
   of(numbers: ReadonlySet<string>, scope: Scope): Books {
-    const { members } = scope;
     const hangOnOthers =
       this.masters.accounts.some((account) => numbers.has(account.number) && hangsOnOthers(account)) ||
-      members.some(({ entity }) => entity.translation === 'temporal');
+      this.areLayered(numbers, scope);
     return this.whole || hangOnOthers ? this : this.part(numbers);
+  }
+
+  /** Whether some accounts are of assets in layers, or take what is used of these, by the temporal method. */
+  private areLayered(numbers: ReadonlySet<string>, { members }: Scope): boolean {
+    const isTemporal = new Set(members.flatMap(({ entity }) => (entity.translation === 'temporal' ? entity.code : [])));
+    return this.balances.layers.some(
+      ({ entity, account, accumulated, expense }) =>
+        isTemporal.has(entity) && [account, accumulated, expense].some((number) => numbers.has(number)),
+    );
   }
 
   private part(numbers: ReadonlySet<string>): Books {

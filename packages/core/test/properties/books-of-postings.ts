@@ -1,4 +1,5 @@
 import {
+  type AssetLayer,
   DatedAmounts,
   type Account,
   Books,
@@ -43,6 +44,7 @@ interface Wanted {
   stated?: StatedAmounts;
   sight?: Sight;
   accounts?: readonly Account[];
+  layers?: readonly AssetLayer[];
 }
 
 export const treesOf = (teams: readonly string[]) => [
@@ -56,7 +58,7 @@ export function booksOfPostings(
 ): Books {
   const { teams, trees, rates = new RateTable([]), sight = ALL_SEEN, accounts = TEST_ACCOUNTS } = wanted;
   const { stated = new StatedAmounts([], '', () => undefined), kept = new KeptBooks() } = wanted;
-  const { partners = [], later } = wanted;
+  const { partners = [], later, layers = [] } = wanted;
   const segmentOf = (all: readonly Posting[]) => {
     const builder = new SegmentBuilder();
     for (const { entity: id, account, period, combination, amount, kind = 0 } of all) {
@@ -84,7 +86,7 @@ export function booksOfPostings(
       ratesAt: () => rates,
       stated,
       dated: new DatedAmounts(),
-      layers: [],
+      layers,
       ownership: 1,
     },
     kept,

@@ -11,6 +11,7 @@ import {
   scopeOfGroup,
   slot,
   swapAxes,
+  type AssetLayer,
   type Axis,
   type Books,
   type BooksSelection,
@@ -20,7 +21,7 @@ import {
 import { FLOWS } from '../../src/books/book-problems';
 import { ALONE } from '../../src/statement/surroundings';
 import { booksOfPostings, calendar, treesOf, type Posting } from './books-of-postings';
-import { ALL_RATES, ENTITIES, GROUP, HELD, ZLOTY } from './group-of-three';
+import { ALL_RATES, ENTITIES, EURO, GROUP, HELD, YEN, ZLOTY } from './group-of-three';
 import { account, TEST_ACCOUNTS } from './random-books';
 import { runs } from '../runs';
 
@@ -71,21 +72,52 @@ const somePostings: fc.Arbitrary<Posting[]> = fc
       ),
   )
   .map(([counts, postings]) => [...counts, ...postings]);
+/** What the zloty entity bought at rates of its own, and uses up; for the temporal method. */
+const LAYERS: AssetLayer[] = [
+  {
+    ...{ entity: 'ZLOTY', account: '1000', date: '2024-06-10', local: 120_000_00, rate: '0.2511' },
+    ...{ life: 12, firstPeriod: calendar.periods[3]!.key, accumulated: '2000', expense: '5000' },
+  },
+  {
+    ...{ entity: 'ZLOTY', account: '1000', date: '2024-03-31', local: 5_000_00, rate: '0.2488' },
+    ...{ life: 0, firstPeriod: '', accumulated: '', expense: '5100' },
+  },
+];
 const booksOf = (postings: readonly Posting[], table = COMPLETE) =>
-  booksOfPostings(postings, { teams: TEAMS, trees: TREES, rates: table, accounts: ACCOUNTS });
+  booksOfPostings(postings, { teams: TEAMS, trees: TREES, rates: table, accounts: ACCOUNTS, layers: LAYERS });
 
 const SCOPES = {
   held: scopeOfGroup(GROUP, ENTITIES, HELD),
   shared: scopeOfGroup(GROUP, ENTITIES, SHARED),
   alone: scopeOfEntity(ZLOTY),
+  temporal: scopeOfGroup(GROUP, [EURO, { ...ZLOTY, translation: 'temporal' }, YEN], HELD),
 };
-const someScope = fc.constantFrom<keyof typeof SCOPES>('held', 'shared', 'alone');
+const someScope = fc.constantFrom<keyof typeof SCOPES>('held', 'shared', 'alone', 'temporal');
 const someTeams = fc.constantFrom<BooksSelection['where'][]>(
   [],
   [{ dimension: 'team', has: 'in', values: ['red'] }],
   [{ dimension: 'team', has: 'none', values: [] }],
   [{ dimension: 'team', has: 'not_in', values: ['blue'] }],
 );
+
+/** What books of a scope hold of some accounts, with why something of it cannot be told. */
+function heldIn(books: Books, scope: Scope, selection: BooksSelection, numbers: readonly string[]) {
+  const slice = books.ofScope(scope, selection);
+  const accounts = numbers.map((number) => {
+    const index = slice.indexOfAccount.get(number)!;
+    return calendar.periods.map((_, p) => {
+      const at = slot(slice, index, p);
+      const amounts = (['movement', 'openingEntries', 'closing'] as const).map((of) => slice[of][at]);
+      const parts = (['exchange_difference', 'entered', 'left'] as const).map((of) => slice.parts?.[of]?.[at] ?? 0);
+      const why = FLOWS.map((flow) => slice.problems?.flowAt(flow, index, p)?.origin?.period);
+      const closing = slice.problems?.closingAt(index, p)?.origin?.period;
+      return [...amounts, ...parts, ...why, closing].map((each) => (typeof each === 'number' ? each + 0 : each));
+    });
+  });
+  return { accounts, holdsData: slice.holdsData };
+}
+
+const ALL_OF_IT = { scope: undefined, version: 'actual', basis: 'reported' } as const;
 
 describe('books of some accounts', () => {
   it('are those of all, in these accounts (property)', () => {
@@ -97,32 +129,28 @@ describe('books of some accounts', () => {
     fc.assert(
       fc.property(...args, (postings, name, where, numbers, member, isLacking) => {
         const scope = SCOPES[name];
-        const selection: BooksSelection = {
-          ...{ scope: undefined, version: 'actual', basis: 'reported', where },
-          ...(member !== undefined && { member }),
-        };
+        const selection: BooksSelection = { ...ALL_OF_IT, where, ...(member !== undefined && { member }) };
         const all = booksOf(postings, isLacking ? LACKING : COMPLETE);
-        const [whole, some] = [all, all.of(new Set(numbers), scope)].map((books) => books.ofScope(scope, selection));
-        const told = (slice: typeof whole) =>
-          numbers.map((number) => {
-            const index = slice!.indexOfAccount.get(number)!;
-            return calendar.periods.map((_, p) => {
-              const at = slot(slice!, index, p);
-              const amounts = (['movement', 'openingEntries', 'closing'] as const).map((of) => slice![of][at]);
-              const parts = (['exchange_difference', 'entered', 'left'] as const).map(
-                (of) => slice!.parts?.[of]?.[at] ?? 0,
-              );
-              const why = FLOWS.map((flow) => slice!.problems?.flowAt(flow, index, p)?.origin?.period);
-              const closing = slice!.problems?.closingAt(index, p)?.origin?.period;
-              return [...amounts, ...parts, ...why, closing].map((each) =>
-                typeof each === 'number' ? each + 0 : each,
-              );
-            });
-          });
-        expect(told(some)).toEqual(told(whole));
-        expect(some!.holdsData).toEqual(whole!.holdsData);
+        const some = all.of(new Set(numbers), scope);
+        expect(heldIn(some, scope, selection, numbers)).toEqual(heldIn(all, scope, selection, numbers));
       }),
       runs(150),
+    );
+  });
+
+  it('are those of all where assets are used up by the temporal method, of which costs follow (property)', () => {
+    const placeOf = (number: string) => ACCOUNTS.findIndex((each) => each.number === number);
+    const [bought, used, ...others] = ['1000', '5100', '5000', '6000'].map(placeOf);
+    const someUse = fc.record({ ...somePlace, entity: fc.constant(2), account: fc.constantFrom(used!, ...others) });
+    const someAccounts = fc.constantFrom(['5100'], ['5000', '5100'], ['6000']);
+    fc.assert(
+      fc.property(fc.array(someUse), someTeams, someAccounts, (uses, where, numbers) => {
+        const all = booksOf(uses.flatMap((use) => [use, { ...use, account: bought!, amount: -use.amount }]));
+        const [scope, selection] = [SCOPES.temporal, { ...ALL_OF_IT, where }];
+        const some = all.of(new Set(numbers), scope);
+        expect(heldIn(some, scope, selection, numbers)).toEqual(heldIn(all, scope, selection, numbers));
+      }),
+      runs(60),
     );
   });
 });

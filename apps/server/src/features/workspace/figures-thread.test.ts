@@ -2,7 +2,7 @@ import type { FastifyInstance } from 'fastify';
 import { CONTROLLER } from '../../../test/opened-store';
 import { bringIn, tinyFiles, workspaceOf } from '../../../test/tiny-package';
 import { buildApp } from '../../app';
-import { endIfStopped, Stopped, stopWith, untilStopped } from '../../base/stop';
+import { endIfStopped, Stopped, stoppedWith, untilStopped } from '../../base/stop';
 import { Store } from '../../store/store';
 import { Workspace } from './workspace';
 
@@ -86,14 +86,16 @@ describe('a question about figures that is asked of the thread', () => {
 describe('a work that is to end when nobody waits', () => {
   it('ends at the next look, with all that it started, and no other does', async () => {
     const gone = new AbortController();
-    const until = untilStopped(stopWith(gone.signal), async () => {
-      endIfStopped();
-      gone.abort();
-      await Promise.resolve();
-      endIfStopped();
-    });
+    const until = stoppedWith(gone.signal, (stop) =>
+      untilStopped(stop, async () => {
+        endIfStopped();
+        gone.abort();
+        await Promise.resolve();
+        endIfStopped();
+      }),
+    );
     await expect(until).rejects.toThrow(Stopped);
     expect(() => endIfStopped()).not.toThrow();
-    await untilStopped(stopWith(new AbortController().signal), async () => endIfStopped());
+    await stoppedWith(new AbortController().signal, (stop) => untilStopped(stop, async () => endIfStopped()));
   });
 });

@@ -1,7 +1,7 @@
 import { writingStyle, type WritingStyle } from '@margin-lens/core';
 import { resultOf, type Answer } from '../../base/ask-thread';
 import { KeptThread } from '../../base/kept-thread';
-import { stopWith, type Stop } from '../../base/stop';
+import { stoppedWith, type Stop } from '../../base/stop';
 import type { Viewer } from '../../base/viewer';
 import type { CubeKeeper } from '../../store/cube-keeper';
 import { countRows } from '../../store/cube-rows';
@@ -56,8 +56,8 @@ export class FiguresThread {
     signal: AbortSignal,
   ): Promise<T> {
     const { revision: reached, segments } = await this.cubes.at({ db, revision: newest });
-    const made = { style: writingStyle(), cube: { revision: reached, segments }, stop: stopWith(signal) };
-    return resultOf(await this.thread.ask<Answer>({ ...asked, viewer, revision, ...made }));
+    const of = { ...asked, viewer, revision, style: writingStyle(), cube: { revision: reached, segments } };
+    return resultOf(await stoppedWith(signal, (stop) => this.thread.ask<Answer>({ ...of, stop })));
   }
 
   /** Has it read what all its works stand on, before anybody asks. */
