@@ -14,6 +14,8 @@ export interface LocalAmounts {
   isByCombination: boolean;
   /** All amounts, where whole accounts are asked for. Shape: `account × period count + period`. */
   whole?: Record<LocalPart, Float64Array>;
+  /** Accounts that hold anything of what counts, where that is known. */
+  accounts?: ReadonlySet<number>;
   /** Whether anything of what counts was posted there. */
   holds(part: LocalPart, account: number, period: number): boolean;
   /** Of the whole account. */
@@ -198,7 +200,10 @@ export class SharedAmounts {
 
   /** Amounts of which some combinations are asked for. */
   of(mask: Pick<Mask, 'has'>): LocalAmounts {
-    return this.counted(
+    const accounts = new Set<number>();
+    for (const [combination, byAccount] of this.amounts.accountsOf)
+      if (mask.has(combination)) for (const account of byAccount.keys()) accounts.add(account);
+    const counted = this.counted(
       (amounts) => {
         for (const [combination, amount] of amounts) if (amount !== 0 && mask.has(combination)) return true;
         return false;
@@ -209,6 +214,7 @@ export class SharedAmounts {
         return sum;
       },
     );
+    return { ...counted, accounts };
   }
 
   /** Amounts of one combination. */

@@ -92,6 +92,7 @@ class MemberTurn implements Noting {
     const by = this.turning.by(index);
     const carriesOn = !isFlow(account);
     if (by === 'closing' && isTranslated) for (const each of [problems, doubts]) each.tellsClosings(index);
+    if (this.turning.local.accounts?.has(index) === false) return 0;
     const isToldByClosings = by === 'closing' && (isTranslated || shares !== undefined);
     const { movement, exchange, sums } = this;
     const plain = this.plain?.turn(index, by, { movement, exchange, sums: sums.movement });
