@@ -15,6 +15,18 @@ const RENT = [
   ['2026-04-12', 'sales', '2'],
 ] as const;
 
+/** What production costs is borne by sales. */
+const BORNE = {
+  ...{ schema: 1, kind: 'allocation', id: 'borne', name: 'Borne by sales', dimension: 'team', method: 'direct' },
+  accounts: { include: [{ by: 'account', number: '5000' }] },
+  steps: [
+    {
+      ...{ id: 'production', name: 'Production', from: ['production'], to: ['sales'] },
+      key: { by: 'fixed', weights: [{ value: 'sales', weight: 1 }] },
+    },
+  ],
+};
+
 const files = (): PackageFiles =>
   tinyFiles({
     'dimensions.csv': [
@@ -105,6 +117,19 @@ describe('values that hang elsewhere from a period on', () => {
     expect(shown(await read('2026-04', { where: 'team:production', organised: 'then' }))).toEqual([
       ['Rent', 110, 110, 0],
     ]);
+  });
+
+  // by hand: in January the hall was of production, so that all of its 110 went to sales; as organised today only 10 did
+  it('are spread as they hang then, too', async () => {
+    await serve({ ...files(), 'allocations/borne.json': JSON.stringify(BORNE) });
+    const view = await read('2026-04', { allocation: 'borne' }, {});
+    expect(shown(view)).toEqual([
+      ['Sales', 111, 111, 0],
+      ['Hall', 0, 100, 100],
+      ['Sales, not told apart', 111, 11, -100],
+      ['Rent', 111, 111, 0],
+    ]);
+    expect(view.breakdown!.proof).toEqual({ parts: 0, statement: 0 });
   });
 
   it('are traced as they are read', async () => {

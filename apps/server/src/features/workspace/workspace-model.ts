@@ -171,6 +171,8 @@ export class WorkspaceModel implements Masters, Documents {
   readonly eliminations: Structure['eliminations'];
   private readonly consolidation: ConsolidationFacts;
   readonly partnerCodes: ReadonlyMap<string, readonly string[]>;
+  /** How shared costs can be spread; a field of its own, since books are made from copies of these. */
+  readonly allocations: readonly AllocationDocument[];
   private readonly scopes = new Map<string, Scope | undefined>();
   readonly documents: Documents['documents'];
   readonly setAside: Documents['setAside'];
@@ -207,6 +209,7 @@ export class WorkspaceModel implements Masters, Documents {
     this.partnerCodes = partnerCodesOf(masters);
     this.consolidation = { ...structure, byHand: structure.eliminations, partnerCodes: this.partnerCodes };
     this.documents = documents;
+    this.allocations = this.documentsOf('allocation').filter(({ archived }) => archived !== true);
     this.setAside = setAside;
     this.partnerNames = new Map([...masters.entities, ...masters.partners].map(({ code, name }) => [code, name]));
     this.values = new Map([
@@ -280,11 +283,6 @@ export class WorkspaceModel implements Masters, Documents {
 
   /** Trees of an arrangement of values. */
   treesOf = (arrangement: number | undefined): readonly DimensionTree[] => this.datedTrees.of(arrangement);
-
-  /** How shared costs can be spread. */
-  get allocations(): AllocationDocument[] {
-    return this.documentsOf('allocation').filter(({ archived }) => archived !== true);
-  }
 
   /** Values that postings without one are read with. */
   get completions(): CompletionDocument[] {
