@@ -109,8 +109,13 @@ function files(...allocations: AllocationDocument[]): PackageFiles {
   });
 }
 
-async function costs(allocation: string, asAt = '2026-01', scope = 'ONE'): Promise<StatementView> {
-  const query = new URLSearchParams({ scope, as_at: asAt, allocation });
+async function costs(
+  allocation: string,
+  asAt = '2026-01',
+  scope = 'ONE',
+  more: Record<string, string> = {},
+): Promise<StatementView> {
+  const query = new URLSearchParams({ scope, as_at: asAt, allocation, ...more });
   const { status, body } = await ask<StatementView>('GET', `/statements/by_department?${query}`);
   if (status !== 200) throw new Error(JSON.stringify(body));
   return body;
@@ -149,6 +154,14 @@ describe('shared costs are spread', () => {
   it('not in a month without a key: its costs stay where they are', async () => {
     await serve(files(castleford('step_down')));
     expect(column(await costs('step_down', '2026-02'), 'after')).toMatchObject({ maintenance: 100, Overheads: 100 });
+  });
+
+  it('also beside columns of a version that there is not', async () => {
+    const { 'versions.csv': _, 'figures.csv': __, ...unplanned } = files(castleford('direct'));
+    await serve(unplanned);
+    const view = await costs('direct', '2026-01', 'ONE', { columns: 'against_plan' });
+    expect(view.columns.map(({ label }) => label)).toContain('Nothing to compare with');
+    expect(column(view, 'month')).toMatchObject({ machining: 728_111, assembly: 587_889 });
   });
 
   it('by what accounts stood at, where that is the key', async () => {

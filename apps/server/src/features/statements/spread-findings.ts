@@ -27,6 +27,8 @@ function unspreadMonths({ evaluation, books, scope, snapshot }: OpenedStatement)
   for (const column of columns) {
     if (column.kind !== 'figure' || !column.span || column.selection.allocation === undefined) continue;
     const { selection, span } = column;
+    // a column may be of a version that there is not in its month
+    if (evaluation.books.missing(evaluation.books.indexOf(selection))) continue;
     // nobody is told of costs that may not be seen
     if (!mayReadSpread(snapshot.model, snapshot.viewer, selection.allocation)) continue;
     const name = snapshot.model.allocations.find(({ id }) => id === selection.allocation)?.name ?? '';
