@@ -16,6 +16,7 @@ import { CompletedBalances, KeptCompletion, type CompletionSource, type LinesRea
 import type { Completed, Completion } from './completion';
 import { DetailedBalances } from './detailed-balances';
 import { movementCodeOf } from './elimination-term';
+import { hangOnOthers } from './hang-on-others';
 import { IndexedRows } from './indexed-rows';
 import type { KeptBooks } from './kept-books';
 import { ledgerOfRows, type LedgerSlice } from './ledger-slice';
@@ -90,21 +91,11 @@ export class Books {
   /**
    * The same books of some accounts alone, which are read in a fraction of the time; all of them where some hang on others.
    * Their eliminations are told as figures, without their lines.
+   * @param members of all scopes that are read
    */
-  of(numbers: ReadonlySet<string>, scope: Scope): Books {
-    const hangOnOthers =
-      this.masters.accounts.some((account) => numbers.has(account.number) && hangsOnOthers(account)) ||
-      this.areLayered(numbers, scope);
-    return this.whole || hangOnOthers ? this : this.part(numbers);
-  }
-
-  /** Whether some accounts are of assets in layers, or take what is used of these, by the temporal method. */
-  private areLayered(numbers: ReadonlySet<string>, { members }: Scope): boolean {
-    const isTemporal = new Set(members.flatMap(({ entity }) => (entity.translation === 'temporal' ? entity.code : [])));
-    return this.balances.layers.some(
-      ({ entity, account, accumulated, expense }) =>
-        isTemporal.has(entity) && [account, accumulated, expense].some((number) => numbers.has(number)),
-    );
+  of(numbers: ReadonlySet<string>, members: readonly ScopeMember[]): Books {
+    const areAllRead = this.whole || hangOnOthers(numbers, this.masters.accounts, this.balances.layers, members);
+    return areAllRead ? this : this.part(numbers);
   }
 
   private part(numbers: ReadonlySet<string>): Books {
@@ -448,10 +439,9 @@ export class Books {
     return { ...books, ...(told === wanted ? { hidden } : { problems: hidden }) };
   }
 
-  /** Rows of some combinations; of a few accounts they are kept by them. */
+  /** Rows of some combinations, by which they are kept. */
   private maskedRows(entity: ScopeEntity, selection: BooksSelection, mask: Mask): BookRows {
     const rows = this.rows(entity, selection);
-    if (!this.whole) return masked(rows, mask);
     const own = selectionKey({ ...selection, where: [] });
     const key = [entity.id, own, this.movedAt(entity, selection.version)].join('|');
     return this.kept.rows(key, () => new IndexedRows(rows)).of(mask);
@@ -486,11 +476,6 @@ function rowsOfPart(rows: BookRows, all: readonly Account[], some: readonly Acco
       if (places[account]! >= 0) visit(places[account]!, period, isOpening, combination, row, amounts);
     });
 }
-
-/** Roles of accounts whose figures follow from all others. */
-const FOLLOWING_ROLES: ReadonlySet<string> = new Set(['exchange_gain', 'rounding']);
-
-const hangsOnOthers = ({ nature, role }: Account): boolean => nature === 'equity' || FOLLOWING_ROLES.has(role);
 
 /** What the books of an entity as they stand are selected by. */
 const ownSelection = ({ version, actualTo, basis, where }: BooksSelection): BooksSelection => ({

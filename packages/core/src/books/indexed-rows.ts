@@ -23,6 +23,10 @@ export class IndexedRows {
     });
   }
 
+  get size(): number {
+    return this.account.length;
+  }
+
   /** The rows of some combinations. */
   of(mask: Mask): BookRows {
     const { amounts } = this;

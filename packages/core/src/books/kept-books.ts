@@ -48,6 +48,9 @@ const KEPT_GROUPS = 12; // 2 to 60
 /** Entities whose amounts by combination are kept, to be asked for by many values; each is some megabytes. */
 const KEPT_AMOUNTS = 16; // 2 to 100
 
+/** Rows of entities that are kept by combination, each some sixty bytes; of some selections, however many rows they have. */
+const INDEXED = { least: 8, rows: 1_000_000 }; // rows: 100,000 to 10 million
+
 /** What is made anew of a group from what was made before under a key. */
 function remade<T>(held: Map<string, T>, key: string, make: (before: T | undefined) => T): T {
   const made = make(held.get(key));
@@ -77,6 +80,10 @@ const mostMembers = ({ movement }: MemberBooks): number =>
   );
 
 /** Books that were made before of the same master data, by what they were made from. */
+/** Entities and selections whose rows are kept by combination, where all have as many. */
+const mostIndexed = ({ size }: IndexedRows): number =>
+  Math.min(KEPT_BOOKS, Math.max(INDEXED.least, Math.floor(INDEXED.rows / Math.max(1, size))));
+
 export class KeptBooks {
   private readonly parts = new Map<string, PartOfChart>();
 
@@ -98,6 +105,7 @@ export class KeptBooks {
   private readonly codes = new Map<string, MovementCodes>();
   private readonly planned = new Map<string, { is: LedgerSlice['plannedHigher'] }>();
   private readonly splits = new Map<string, SplitMember>();
+  private readonly holding = new Map<string, ReadonlySet<number>>();
   private readonly indexed = new Map<string, IndexedRows>();
   readonly places = new Map<number, Places>();
 
@@ -192,9 +200,14 @@ export class KeptBooks {
     return kept(this.planned, key, KEPT_BOOKS, () => ({ is: make() })).is;
   }
 
-  /** The rows of an entity by combination; of a few accounts alone. */
+  /** Combinations that an entity holds anything of. */
+  held(key: string, make: () => ReadonlySet<number>): ReadonlySet<number> {
+    return kept(this.holding, key, KEPT_BOOKS, make);
+  }
+
+  /** The rows of an entity by combination. */
   rows(key: string, make: () => IndexedRows): IndexedRows {
-    return kept(this.indexed, key, KEPT_BOOKS, make);
+    return kept(this.indexed, key, mostIndexed, make);
   }
 
   partnerRows(key: string, make: () => PartnerRows): PartnerRows {

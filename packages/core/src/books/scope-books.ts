@@ -96,13 +96,25 @@ export class ScopeBooks {
     return this.kept.slice(key, () => this.together(scope, members, own));
   }
 
-  /** Whether what is asked for of some accounts holds nothing at all. */
+  /** Whether what is asked for by demands holds nothing at all. */
   private areBlank(scope: Scope, members: readonly ScopeMember[], selection: BooksSelection): boolean {
-    if (!this.isSplit(members, selection)) return false;
-    if (isConsolidated(selection.member) && this.codesMeeting(selection.where).length > 0) return false;
-    const { wanted } = this.entities.told(selection.where);
+    const { where, member } = selection;
+    if (where.length === 0 || (isConsolidated(member) && this.codesMeeting(where).length > 0)) return false;
+    const { wanted } = this.entities.told(where);
     const all = { ...selection, where: [], member: undefined };
-    return !members.some((member) => this.split(scope, member, all).holds(wanted));
+    if (this.isSplit(members, selection)) return !members.some((each) => this.split(scope, each, all).holds(wanted));
+    // results that were carried forward were posted without them
+    return !wanted.has(BROUGHT_FORWARD) && !members.some((each) => this.holds(scope, each, all, wanted));
+  }
+
+  /** Whether an entity holds anything of some combinations. */
+  private holds(scope: Scope, member: ScopeMember, selection: BooksSelection, wanted: Mask): boolean {
+    const held = this.kept.held(this.localKey(scope, member, selection), () => {
+      const found = new Set<number>();
+      this.entities.rows(member.entity, selection)((_, __, ___, combination) => found.add(combination));
+      return found;
+    });
+    return wanted.all.some((combination) => held.has(combination));
   }
 
   private together(scope: Scope, members: readonly ScopeMember[], selection: BooksSelection): LedgerSlice {

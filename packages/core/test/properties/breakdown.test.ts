@@ -131,7 +131,7 @@ describe('books of some accounts', () => {
         const scope = SCOPES[name];
         const selection: BooksSelection = { ...ALL_OF_IT, where, ...(member !== undefined && { member }) };
         const all = booksOf(postings, isLacking ? LACKING : COMPLETE);
-        const some = all.of(new Set(numbers), scope);
+        const some = all.of(new Set(numbers), scope.members);
         expect(heldIn(some, scope, selection, numbers)).toEqual(heldIn(all, scope, selection, numbers));
       }),
       runs(150),
@@ -147,7 +147,7 @@ describe('books of some accounts', () => {
       fc.property(fc.array(someUse), someTeams, someAccounts, (uses, where, numbers) => {
         const all = booksOf(uses.flatMap((use) => [use, { ...use, account: bought!, amount: -use.amount }]));
         const [scope, selection] = [SCOPES.temporal, { ...ALL_OF_IT, where }];
-        const some = all.of(new Set(numbers), scope);
+        const some = all.of(new Set(numbers), scope.members);
         expect(heldIn(some, scope, selection, numbers)).toEqual(heldIn(all, scope, selection, numbers));
       }),
       runs(60),
@@ -194,7 +194,7 @@ const sourceOf = (books: Books, scope: Scope, breakdown: Breakdown, columnLayout
     partnerName: (code) => code,
   },
   booksOfAccounts: (numbers) => {
-    const some = books.of(numbers, scope);
+    const some = books.of(numbers, scope.members);
     return { slice: some.ofScope(scope), booksOf: (selection) => some.ofScope(scope, selection) };
   },
 });

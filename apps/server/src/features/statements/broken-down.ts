@@ -92,7 +92,9 @@ export const breakdownSource = (
     readsCash(source.columnLayout, source.surroundings?.basis) ? [books, onCash(snapshot, books, scope)] : [books],
   ),
   booksOfAccounts: (numbers) => {
-    const some = books.of(numbers, scope);
+    const named = source.columnLayout.columns.flatMap((column) => ('scope' in column ? (column.scope ?? []) : []));
+    const others = named.flatMap((code) => snapshot.model.scope(code)?.members ?? []);
+    const some = books.of(numbers, [...scope.members, ...others]);
     return { slice: some.ofScope(scope), booksOf: (selection) => openBooks(snapshot, some, scope, selection) };
   },
 });
