@@ -36,7 +36,11 @@ const LACKING = new RateTable(
   'EUR',
 );
 
-const ACCOUNTS = [...TEST_ACCOUNTS, account('3800', 'equity', 'Reserve', { role: 'translation_reserve' })];
+const ACCOUNTS = [
+  ...TEST_ACCOUNTS,
+  account('3800', 'equity', 'Reserve', { role: 'translation_reserve' }),
+  account('8100', 'income', 'Exchange', { role: 'exchange_gain' }),
+];
 const TEAMS = ['red', 'blue'];
 const TREES = treesOf(TEAMS);
 const MONEY = ACCOUNTS.flatMap(({ nature, role }, at) =>
@@ -121,7 +125,7 @@ const ALL_OF_IT = { scope: undefined, version: 'actual', basis: 'reported' } as 
 
 describe('books of some accounts', () => {
   it('are those of all, in these accounts (property)', () => {
-    const someAccounts = fc.uniqueArray(fc.constantFrom('1000', '2000', '4000', '4100', '5000', '9000'), {
+    const someAccounts = fc.uniqueArray(fc.constantFrom('1000', '2000', '4000', '4100', '5000', '8100', '9000'), {
       minLength: 1,
     });
     const someMember = fc.constantFrom(undefined, 'ZLOTY', 'EURO,YEN', '+');
@@ -138,11 +142,11 @@ describe('books of some accounts', () => {
     );
   });
 
-  it('are those of all where assets are used up by the temporal method, of which costs follow (property)', () => {
+  it('are those of all by the temporal method, where costs follow from what is used, and a gain from all (property)', () => {
     const placeOf = (number: string) => ACCOUNTS.findIndex((each) => each.number === number);
     const [bought, used, ...others] = ['1000', '5100', '5000', '6000'].map(placeOf);
     const someUse = fc.record({ ...somePlace, entity: fc.constant(2), account: fc.constantFrom(used!, ...others) });
-    const someAccounts = fc.constantFrom(['5100'], ['5000', '5100'], ['6000']);
+    const someAccounts = fc.constantFrom(['5100'], ['5000', '5100'], ['6000'], ['8100']);
     fc.assert(
       fc.property(fc.array(someUse), someTeams, someAccounts, (uses, where, numbers) => {
         const all = booksOf(uses.flatMap((use) => [use, { ...use, account: bought!, amount: -use.amount }]));
