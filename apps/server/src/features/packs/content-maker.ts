@@ -41,7 +41,7 @@ export interface Tried {
   problem: string;
 }
 
-/** A page of a pack in whose context it is read; its formulas follow or not. */
+/** A page of a pack, in what context the pack is read, and whether formulas follow. */
 export interface PageAsked {
   pack: PackDocument;
   page: PackPage;
