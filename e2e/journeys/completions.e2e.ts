@@ -19,7 +19,9 @@ test('postings without a department are completed by rule: shown before it count
   await page.goto(`/ledger/missing-values/missing_departments?${AT}`);
   const after = page.getByTestId('of-KHD').getByTestId('after');
   await expect(after).not.toContainText('100');
+  const rules = await page.getByTestId('value').count();
   await page.getByRole('button', { name: 'Add a rule for account 4000' }).click();
+  await expect(page.getByTestId('value')).toHaveCount(rules + 1);
   await page.getByTestId('value').last().click();
   await page.getByRole('option', { name: 'Sales', exact: true }).click();
   await expect(after.getByRole('cell')).toHaveText(Array.from({ length: 12 }, () => '100'));
