@@ -39,11 +39,7 @@ async function main([demo]: string[]): Promise<void> {
   const folder = mkdtempSync(path.join(os.tmpdir(), 'bench-packs-'));
   const databaseFile = path.join(folder, 'workspace.db');
   cpSync(demo!, databaseFile);
-  const app = await buildApp({
-    databaseFile,
-    webRoot: '/nonexistent',
-    ...(process.env.ATONCE ? { answeredAtOnce: Infinity } : {}),
-  });
+  const app = await buildApp({ databaseFile, webRoot: '/nonexistent' });
   const ask = async <T>(method: 'GET' | 'POST', url: string, payload?: object): Promise<T> => {
     const reply = await app.inject({ method, url: `/api/v1${url}`, ...(payload && { payload }) });
     if (reply.statusCode >= 400) throw new Error(reply.body);

@@ -49,6 +49,7 @@ export async function packPages(
   how: HowMade,
 ): Promise<MadePage[]> {
   const whole = withShared(pack, snapshot.filled.documentsOf('pack'));
+  // what is wrong with the pack itself is said once, and not on each of its pages
   const scope = openScope(snapshot.filled, snapshot.viewer, context.scope, context.currency);
   openPeriod(scope, context.as_at);
   const maker = new PageMaker(snapshot, whole, context, how);
