@@ -47,7 +47,7 @@ function packageOfTemporal(): PackageFiles {
   const amounts = caseTable(LEDGER, 'historical.csv').find(({ account }) => account === '3000')!;
   return {
     ...all,
-    'entities.csv': 'code,name,currency,calendar,translation\nQUO,Quo,USD,cal,temporal\n',
+    'entities.csv': 'code,name,currency,calendar,translation\nQUO,Quo,USD,cal,temporal\nTOP,Top,EUR,cal,closing\n',
     'groups.csv': 'code,name,currency,calendar,top_entity,parent_group\n',
     'ownership.csv': 'investor,investee,from,percent,method\n',
     'accounts.csv': [
@@ -105,6 +105,25 @@ describe('the temporal method', () => {
         });
       }
       expect(body.trialBalance!.debit).toBe(body.trialBalance!.credit);
+    }
+  });
+
+  it('holds in a breakdown, too, where what is used follows from the stock, also from beside another entity', async () => {
+    const breakdown = JSON.stringify({ of: ['a5000'], down: [{ by: 'flow' }], across: [] });
+    const figure = { kind: 'figure', id: 'ytd', span: 'year_to_date', measure: 'by_nature' };
+    const expected = caseTable(FOLDER, 'remeasured_trial_balance.csv').find(
+      ({ account, period }) => account === '5000' && period === '2024-12',
+    )!;
+    for (const [scope, column] of [
+      ['QUO', figure],
+      ['TOP', { ...figure, scope: 'QUO' }],
+    ] as const) {
+      const layouts = { ...CASE_LAYOUTS, columnLayout: { ...CASE_LAYOUTS.columnLayout, columns: [column] } };
+      const context = { scope, currency: 'EUR', as_at: 'FY2024-P12', breakdown };
+      const { body } = await ask<StatementView>('POST', '/statements/preview', { ...layouts, context });
+      const { cells } = body.rows.find(({ id }) => id === 'a5000')!;
+      // half a cent a rounded term, two a month
+      expect(Math.abs(cells[0]!.amount! - Number(expected['presentation_exact']) * 100)).toBeLessThanOrEqual(13);
     }
   });
 
