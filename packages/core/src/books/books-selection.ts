@@ -57,6 +57,10 @@ export const BEFORE_ELIMINATIONS = '+';
 export const isOfAll = (member: string | undefined): boolean =>
   member === undefined || member === BEFORE_ELIMINATIONS || isOfEliminations(member);
 
+/** Whether what an entity brings in counts. */
+export const isOfEntity = (member: string | undefined, code: string): boolean =>
+  member === undefined || member === BEFORE_ELIMINATIONS || isNamed(member, code);
+
 export const isOfEliminations = (member: string | undefined): boolean => member?.startsWith(ELIMINATIONS) ?? false;
 
 /** How values of dimensions stand together: as at the end of a column's span, or as in the as-at month. */
@@ -123,8 +127,10 @@ const MEMBER_SEPARATOR = ',';
 
 /** Some of the members that count. */
 function membersAmong(member: string | undefined, codes: readonly string[]): string {
+  // one kind of eliminations is a part of all of them
+  if (member !== undefined && isOfEliminations(member)) return codes.includes(ELIMINATIONS) ? member : '';
   const isAsked = (code: string) =>
-    member === undefined || (member === BEFORE_ELIMINATIONS ? !isOfEliminations(code) : isNamed(member, code));
+    isOfEntity(member, code) && !(member === BEFORE_ELIMINATIONS && isOfEliminations(code));
   return codes.filter(isAsked).join(MEMBER_SEPARATOR);
 }
 

@@ -10,7 +10,7 @@ import type { CashBalances } from './cash-balances';
 import type { BookMasters } from './book-masters';
 import { BookProblems } from './book-problems';
 import { figureRows, NORMAL, placesOfIds, type BookRows } from './book-rows';
-import { ACTUAL, askedBy, selectionKey, WHOLE_BOOKS, type BooksSelection, type ColumnBasis } from './books-selection';
+import { ACTUAL, askedBy, isOfEntity, selectionKey, WHOLE_BOOKS, type BooksSelection, type ColumnBasis } from './books-selection';
 import { countedAccount, type Counted } from './counted';
 import { CompletedBalances, KeptCompletion, type CompletionSource, type LinesRead } from './completed-balances';
 import type { Completed, Completion } from './completion';
@@ -250,7 +250,7 @@ export class Books {
       return this.reading(selection).ofScope(read, { ...selection, ...AS_READ });
     }
     const sole = soleEntity(scope);
-    if (sole) return this.read(sole, selection);
+    if (sole && isOfEntity(selection.member, sole.code)) return this.read(sole, selection);
     return this.scopes.read(scope, selection);
   }
 

@@ -37,8 +37,11 @@ export interface BreakdownSource extends StatementSource {
   /** Code of the entity or group that is looked at. */
   scope: string;
   carried: FieldSource['carried'];
-  /** The books of accounts with some numbers alone: the same figures, read in a fraction of the time. */
-  booksOfAccounts(numbers: ReadonlySet<string>): BooksRead;
+  /**
+   * The books of accounts with some numbers alone: the same figures, read in a fraction of the time.
+   * @param otherScopes codes of those that columns are of
+   */
+  booksOfAccounts(numbers: ReadonlySet<string>, otherScopes: readonly string[]): BooksRead;
 }
 
 /** The row or column of a layout that one of a breakdown is, and what postings carry that it counts. */
@@ -71,6 +74,11 @@ function asShown(column: CompiledColumn, shownVersion: string, isByRow: boolean)
     ...(isByRow && { isByVersion: true }),
   };
 }
+
+/** The scopes that columns name, each once. */
+const scopesRead = ({ columns }: CompiledColumns): string[] => [
+  ...new Set(columns.flatMap((column) => (column.kind === 'figure' ? (column.selection.scope ?? []) : []))),
+];
 
 /** The periods that columns are of, each once. */
 function periodsIn({ columns }: CompiledColumns, { periods }: FiscalCalendar): FiscalPeriod[] {
@@ -124,7 +132,6 @@ export class BreakdownFrame {
       this.items.map((id) => byId.get(id)!),
     );
     const held = accounts.map((account) => slice.accounts[account]!);
-    this.some = source.booksOfAccounts(new Set(held.map(({ number }) => number)));
     const compiled = compileColumns(columnLayout, {
       ...{ calendar: slice.calendar, at, surroundings, accounts: new Set(accounts) },
       holdsData: (p) => slice.holdsData[p] === 1,
@@ -141,9 +148,11 @@ export class BreakdownFrame {
         return areAged ? agedAtItsEnd(shown, slice.calendar, upTo) : shown;
       }),
     };
+    const otherScopes = scopesRead(this.columns);
+    this.some = source.booksOfAccounts(new Set(held.map(({ number }) => number)), otherScopes);
     this.fields = fieldsOf({
       ...{
-        surroundings,
+        ...{ surroundings, otherScopes },
         scope: source.scope,
         carried: source.carried,
         accounts: held,

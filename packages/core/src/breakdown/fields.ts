@@ -51,6 +51,8 @@ const TIMES: ReadonlySet<string> = new Set<LineField>(['posting_period', POSTING
 export interface Carried {
   /** Values of a dimension, `partner` or `flow` that any posting or figure has. */
   valuesOf(field: string): ReadonlySet<string>;
+  /** Entities of an entity or group. */
+  entitiesOf(scope: string): readonly { code: string; name: string }[];
   partnerName(code: string): string;
 }
 
@@ -59,6 +61,8 @@ export interface FieldSource {
   surroundings: Surroundings;
   /** Code of the entity or group that is looked at. */
   scope: string;
+  /** Codes of others that columns are of. */
+  otherScopes: readonly string[];
   carried: Carried;
   /** Accounts that stand in what is broken down. */
   accounts: readonly Account[];
@@ -170,14 +174,21 @@ function fieldsOfLines({ carried, accounts, trees, periods, ages }: FieldSource)
   return fields.map((field) => ({ ...field, isOfLines: true, isTime: TIMES.has(field.by), addsUp: true }));
 }
 
-function fieldsOfBalances({ surroundings, dimensions, scope, carried, accounts }: FieldSource): BareField[] {
+/** The entities of all that columns are of, and what consolidation does where any of it is a group. */
+function entityValues({ surroundings, scope, otherScopes, carried }: FieldSource): FieldValue[] {
   const { entities, eliminations } = surroundings;
-  const parts = entities.some(({ isPart }) => isPart)
-    ? [
-        ...entities.map(({ code, name }) => flat(code, name)),
-        ...(eliminations.length > 0 ? [flat(ELIMINATIONS, 'Eliminations')] : []),
-      ]
-    : entities.filter(({ code }) => code === scope).map(({ code, name }) => flat(code, name));
+  const own = entities.filter(({ code, isPart }) => isPart || code === scope);
+  const others = otherScopes.map((code) => carried.entitiesOf(code));
+  const named = new Map([...own, ...others.flat()].map(({ code, name }) => [code, name]));
+  const areConsolidated = eliminations.length > 0 || others.some(({ length }) => length > 1);
+  return [
+    ...[...named].map(([code, name]) => flat(code, name)),
+    ...(areConsolidated ? [flat(ELIMINATIONS, 'Eliminations')] : []),
+  ];
+}
+
+function fieldsOfBalances(source: FieldSource): BareField[] {
+  const { dimensions, carried, accounts } = source;
   const codesOf = (field: string) => [...carried.valuesOf(field)].sort();
   return [
     ...dimensions.map(({ name, values }) => ({
@@ -192,7 +203,7 @@ function fieldsOfBalances({ surroundings, dimensions, scope, carried, accounts }
       values: codesOf('partner').map((code) => flat(code, carried.partnerName(code))),
       none: 'No partner',
     },
-    { by: ENTITY, name: 'Entity', values: parts, none: undefined },
+    { by: ENTITY, name: 'Entity', values: entityValues(source), none: undefined },
     {
       by: 'account',
       name: 'Account',

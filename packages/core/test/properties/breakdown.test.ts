@@ -195,6 +195,7 @@ const sourceOf = (books: Books, scope: Scope, breakdown: Breakdown, columnLayout
   },
   carried: {
     valuesOf: (field) => new Set(field === 'team' ? TEAMS : []),
+    entitiesOf: () => [],
     partnerName: (code) => code,
   },
   booksOfAccounts: (numbers) => {

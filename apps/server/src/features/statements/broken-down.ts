@@ -91,9 +91,8 @@ export const breakdownSource = (
     snapshot,
     readsCash(source.columnLayout, source.surroundings?.basis) ? [books, onCash(snapshot, books, scope)] : [books],
   ),
-  booksOfAccounts: (numbers) => {
-    const named = source.columnLayout.columns.flatMap((column) => ('scope' in column ? (column.scope ?? []) : []));
-    const others = named.flatMap((code) => snapshot.model.scope(code)?.members ?? []);
+  booksOfAccounts: (numbers, otherScopes) => {
+    const others = otherScopes.flatMap((code) => snapshot.model.scope(code)?.members ?? []);
     const some = books.of(numbers, [...scope.members, ...others]);
     return { slice: some.ofScope(scope), booksOf: (selection) => openBooks(snapshot, some, scope, selection) };
   },
@@ -129,7 +128,14 @@ function carriedIn({ model, viewer }: Snapshot, all: readonly [Books, ...Books[]
       if (isSeen(new Map([[dimension, value]]))) found.set(dimension, (found.get(dimension) ?? new Set()).add(value));
   }
   const none: ReadonlySet<string> = new Set();
-  return { valuesOf: (field) => found.get(field) ?? none, partnerName: (code) => model.partnerName(code) };
+  return {
+    valuesOf: (field) => found.get(field) ?? none,
+    entitiesOf: (code) => {
+      const members = model.scope(code)?.members ?? [];
+      return members.flatMap(({ entity }) => (maySee(viewer, entity.code) ? entity : []));
+    },
+    partnerName: (code) => model.partnerName(code),
+  };
 }
 
 /** The field whose values an allocation brings, and these: who takes costs over, or owes for them, may have none posted. */

@@ -179,12 +179,10 @@ export function openBooks(
   if (selection.version !== ACTUAL && !model.version(selection.version)) return { reason: 'no_data' };
   if (!mayReadSpread(model, viewer, selection.allocation)) return { reason: 'not_permitted' };
   const code = selection.scope ?? scope.code;
-  if (selection.currency === OWN) {
-    const entity = model.entity(code);
-    if (!entity) return { reason: 'no_data' };
-    return maySee(viewer, code) ? books.read(entity, selection) : { reason: 'not_permitted' };
-  }
-  const wanted = model.scope(code, selection.currency ?? scope.currency.code, scope.calendar);
+  const wanted =
+    selection.currency === OWN
+      ? model.entity(code) && model.scope(code)
+      : model.scope(code, selection.currency ?? scope.currency.code, scope.calendar);
   if (!wanted) return { reason: 'no_data' };
   return mayOpen(model, viewer, wanted) ? books.ofScope(wanted, selection) : { reason: 'not_permitted' };
 }
