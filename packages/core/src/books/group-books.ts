@@ -3,6 +3,7 @@ import type { EliminationFigures } from './elimination-figures';
 import { Eliminations } from './eliminations';
 import type { Scope } from '../scope/scope';
 import { BookProblems } from './book-problems';
+import { plannedHigherOf } from './planned-higher';
 import { ledgerOfSums, type LedgerSlice } from './ledger-slice';
 import type { MemberBooks } from './member-books';
 import type { MovementParts } from './turn-member';
@@ -148,16 +149,4 @@ function withMonthsOf(eliminations: EliminationFigures | undefined, held: Uint8A
   const last = held.lastIndexOf(1);
   for (let period = 0; period <= last; period++) if (eliminations?.sums.hasAnyIn(period)) held[period] = 1;
   return held;
-}
-
-/** An account is planned higher in a scope when it is in a member. */
-export function plannedHigherOf(
-  members: readonly { plannedHigher: LedgerSlice['plannedHigher']; countsIn: Int32Array }[],
-): LedgerSlice['plannedHigher'] {
-  const found = members.flatMap(({ plannedHigher, countsIn }) =>
-    plannedHigher ? { accounts: plannedHigher.accounts, after: countsIn[plannedHigher.after] ?? -1 } : [],
-  );
-  if (found.length === 0) return undefined;
-  const accounts = found[0]!.accounts.map((_, at) => (found.some((each) => each.accounts[at] === 1) ? 1 : 0));
-  return { accounts, after: Math.min(...found.map(({ after }) => after)) };
 }

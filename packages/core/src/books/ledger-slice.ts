@@ -5,6 +5,7 @@ import type { Eliminations } from './eliminations';
 import type { BookProblems } from './book-problems';
 import { visitOne, type BookRows } from './book-rows';
 import type { MemberBooks } from './member-books';
+import type { PlannedHigher } from './planned-higher';
 import type { MovementParts } from './turn-member';
 
 /**
@@ -40,8 +41,8 @@ export interface LedgerSlice {
   closing: Float64Array;
   /** 1 where any account has a posting in the period. */
   holdsData: Uint8Array;
-  /** Of books of some dimension values of a version: 1 for accounts that it plans without such values, in periods behind `after`. */
-  plannedHigher?: { accounts: Uint8Array; after: number };
+  /** Of books of some dimension values of a version: accounts that it plans without such values. */
+  plannedHigher?: PlannedHigher;
   /** What money is measured in; undefined where whoever reads them knows. */
   currency?: Unit & { kind: 'currency' };
   /** Of books of several entities: what each brings in. */

@@ -22,7 +22,7 @@ import { eliminationsOf, type EliminationFigures } from './elimination-figures';
 import type { WithPartners } from './elimination-frame';
 import { ELIMINATION_CODES, movementCodeOf } from './elimination-term';
 import { Eliminations } from './eliminations';
-import { eliminationBooks, groupBooks, plannedHigherOf, sumsOf, type GroupSums } from './group-books';
+import { eliminationBooks, groupBooks, sumsOf, type GroupSums } from './group-books';
 import type { KeptBooks } from './kept-books';
 import type { LedgerSlice } from './ledger-slice';
 import { amountsByCombination, ownPlaces, SharedAmounts } from './local-amounts';
@@ -30,6 +30,7 @@ import { memberBooks, type MemberBooks } from './member-books';
 import type { RateChoice } from './member-rates';
 import { PARTNER, partnerRows, type PartnerBooks, type PartnerRows } from './partner-rows';
 import { askedAccounts, partnerSides, type AccountsAsked } from './partner-sides';
+import { plannedHigherOf } from './planned-higher';
 import type { PartnerSide } from './propose-rules';
 import type { Sight } from './sight';
 import { blankSums, SplitMember, type SplitSums } from './split-member';
@@ -52,6 +53,8 @@ export interface EntityBooks {
   told(where: readonly DimensionCondition[]): { wanted: Mask; told: Mask };
   /** The revisions that last moved what a version of an entity is made from. */
   movedAt(entity: ScopeEntity, version: string): string;
+  /** The same of a selection. */
+  toldFrom(entity: ScopeEntity, selection: BooksSelection): string;
   /** Accounts that a version plans without the values that are asked for. */
   plannedHigher(entity: ScopeEntity, selection: BooksSelection): LedgerSlice['plannedHigher'];
 }
@@ -378,7 +381,8 @@ export class ScopeBooks {
   private plannedHigherIn(scope: Scope, members: readonly ScopeMember[], selection: BooksSelection) {
     if (selection.version === ACTUAL) return undefined;
     const key = this.scopeKey(scope.code, scope, { ...selection, where: [] }, members);
-    return this.kept.plannedHigher([key, ...askedBy(selection)].join('|'), () =>
+    const told = members.map(({ entity }) => this.entities.toldFrom(entity, selection));
+    return this.kept.plannedHigher([key, ...told, ...askedBy(selection)].join('|'), () =>
       plannedHigherOf(
         members.map((member) => {
           const { countsIn } = this.member(scope, member, { ...selection, member: undefined, where: [] });
@@ -415,10 +419,7 @@ export class ScopeBooks {
   private scopeKey(code: string, scope: Scope, selection: BooksSelection, members: readonly ScopeMember[]): string {
     const { rates, set } = this.ratesOf(scope, selection);
     const stamps = members.map(({ entity }) =>
-      [
-        this.entities.movedAt(entity, selection.version),
-        rates.stamp(entity.currency.code, scope.currency.code, set),
-      ].join(),
+      [this.entities.toldFrom(entity, selection), rates.stamp(entity.currency.code, scope.currency.code, set)].join(),
     );
     return [this.frameKey({ ...scope, code }, selection), this.balances.ownership, ...stamps].join('|');
   }

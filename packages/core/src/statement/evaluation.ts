@@ -313,12 +313,8 @@ export class Evaluation {
 
   /** Whether an account of a version is asked for finer than it is planned, in a span that its own figures reach into. */
   private isPlannedHigher(books: number, account: number, column: FigureColumn): boolean {
-    const { plannedHigher } = this.books.slice(books);
-    return (
-      plannedHigher?.accounts[account] === 1 &&
-      column.span!.to > plannedHigher.after &&
-      this.input.surroundings.finerThanPlan === 'undefined'
-    );
+    const from = this.books.slice(books).plannedHigher?.[account] ?? -1;
+    return from >= 0 && column.span!.to >= from && this.input.surroundings.finerThanPlan === 'undefined';
   }
 
   /** A column by nature reads a row as the row says, else by the account's nature; any other column says so itself. */
