@@ -3,6 +3,7 @@ import type { DimensionTree } from '../account/dimension-tree';
 import type { AttributeField } from '../account/value-attributes';
 import { AGE, ageBands, LAST_DAY } from '../books/age-of-items';
 import { ACTUAL, ELIMINATIONS, ENTITY } from '../books/books-selection';
+import { ELIMINATION_CODES } from '../books/elimination-term';
 import { inVersion } from '../books/version-demand';
 import { LINE_FIELDS, POSTING_DAY, type LineDetail, type LineField } from '../books/line-detail';
 import type { DimensionCondition } from '../cube/dimension-condition';
@@ -174,22 +175,30 @@ function fieldsOfLines({ carried, accounts, trees, periods, ages }: FieldSource)
   return fields.map((field) => ({ ...field, isOfLines: true, isTime: TIMES.has(field.by), addsUp: true }));
 }
 
-/** The entities of all that columns are of, and what consolidation does where any of it is a group. */
-function entityValues({ surroundings, scope, otherScopes, carried }: FieldSource): FieldValue[] {
-  const { entities, eliminations } = surroundings;
-  const own = entities.filter(({ code, isPart }) => isPart || code === scope);
-  const others = otherScopes.map((code) => carried.entitiesOf(code));
-  const named = new Map([...own, ...others.flat()].map(({ code, name }) => [code, name]));
-  const areConsolidated = eliminations.length > 0 || others.some(({ length }) => length > 1);
+/** Whether anything that columns are of is consolidated. */
+const isAnyConsolidated = ({ surroundings: { eliminations }, otherScopes, carried }: FieldSource): boolean =>
+  eliminations.length > 0 || otherScopes.some((code) => carried.entitiesOf(code).length > 1);
+
+/** The entities of all that columns are of, and what consolidation does. */
+function entityValues(source: FieldSource): FieldValue[] {
+  const { surroundings, scope, otherScopes, carried } = source;
+  const own = surroundings.entities.filter(({ code, isPart }) => isPart || code === scope);
+  const others = otherScopes.flatMap((code) => carried.entitiesOf(code));
+  const named = new Map([...own, ...others].map(({ code, name }) => [code, name]));
   return [
     ...[...named].map(([code, name]) => flat(code, name)),
-    ...(areConsolidated ? [flat(ELIMINATIONS, 'Eliminations')] : []),
+    ...(isAnyConsolidated(source) ? [flat(ELIMINATIONS, 'Eliminations')] : []),
   ];
+}
+
+/** Movement codes that postings carry, and what consolidation does. */
+function movementCodes(source: FieldSource): string[] {
+  const ofEliminations = isAnyConsolidated(source) ? ELIMINATION_CODES : [];
+  return [...new Set([...source.carried.valuesOf('flow'), ...ofEliminations])].filter((code) => code !== '').sort();
 }
 
 function fieldsOfBalances(source: FieldSource): BareField[] {
   const { dimensions, carried, accounts } = source;
-  const codesOf = (field: string) => [...carried.valuesOf(field)].sort();
   return [
     ...dimensions.map(({ name, values }) => ({
       by: name,
@@ -200,7 +209,7 @@ function fieldsOfBalances(source: FieldSource): BareField[] {
     {
       by: 'partner',
       name: 'Partner',
-      values: codesOf('partner').map((code) => flat(code, carried.partnerName(code))),
+      values: [...carried.valuesOf('partner')].sort().map((code) => flat(code, carried.partnerName(code))),
       none: 'No partner',
     },
     { by: ENTITY, name: 'Entity', values: entityValues(source), none: undefined },
@@ -213,7 +222,7 @@ function fieldsOfBalances(source: FieldSource): BareField[] {
     {
       by: 'flow',
       name: 'Movement code',
-      values: codesOf('flow').map((code) => flat(code, FLOW_NAMES[code] ?? sentenceCase(inWords(code)))),
+      values: movementCodes(source).map((code) => flat(code, FLOW_NAMES[code] ?? sentenceCase(inWords(code)))),
       none: 'No movement code',
     },
   ];

@@ -386,6 +386,11 @@ export class Evaluation {
     return opened;
   }
 
+  /** The books of a column that a row with its own conditions is read from. */
+  booksIn(column: FigureColumn, where: Member['where']): LedgerSlice {
+    return this.books.slice(this.booksOf(column, where));
+  }
+
   /** The books of a column, its rows' own conditions, and what it is broken down by, left aside. */
   columnBooks(column: FigureColumn): LedgerSlice {
     const { loadedBy } = column;

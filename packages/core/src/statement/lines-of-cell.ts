@@ -4,6 +4,7 @@ import { isOfVersion, versionIn } from '../books/version-demand';
 import { LINE_FIELDS } from '../books/line-detail';
 import { conditionKey, type DimensionCondition } from '../cube/dimension-condition';
 import { isWritten } from '../cube/written-conditions';
+import type { FigureColumn } from './compiled-column';
 import type { Member } from './compiled-row';
 import type { Evaluation } from './evaluation';
 
@@ -22,40 +23,67 @@ export interface LinesOfCell {
 /**
  * The journal lines that a cell adds up.
  *
- * Missing: undefined where it is no sum of flows, no actual figure, of several entities, or where its accounts are asked for
- * different values.
+ * Missing: undefined where it is no sum of flows, no actual figure, of several entities, of costs that were spread, or where
+ * its accounts are asked for different values, count with different signs or hold balances that were brought in.
  */
 export function linesOfCell(evaluation: Evaluation, rowIndex: number, columnIndex: number): LinesOfCell | undefined {
   const column = evaluation.column(columnIndex);
   const row = evaluation.rowIn(evaluation.row(rowIndex), column);
-  if (column.kind !== 'figure' || !column.span || !row.additive || !row.flow) return undefined;
-  const { selection, measure, accounts: counted, span } = column;
-  const isPlain = selection.scope === undefined && selection.rates === undefined && selection.likeFor === undefined;
-  if (!isPlain || selection.basis !== 'reported' || column.flowPart) return undefined;
-  if (measure !== 'by_nature' && measure !== 'movement') return undefined;
+  if (column.kind !== 'figure' || !column.span || !row.additive || !row.flow || !isOfPostings(column)) return undefined;
+  const { selection, accounts: counted, span } = column;
   const members = membersUnder(evaluation, row.index)?.filter(({ account }) => counted?.has(account) !== false) ?? [];
   const [first] = members;
   const keyOf = ({ where }: Member) => where.map(conditionKey).sort().join(';');
   if (!first || members.some((member) => keyOf(member) !== keyOf(first))) return undefined;
+  const places = placesCounted(members);
   const demands = [...selection.where, ...first.where];
   const version = (selection.isOfShown && versionIn(first.where)) ?? selection.version;
-  if (version !== ACTUAL) return undefined;
+  if (!places || version !== ACTUAL) return undefined;
   const entities = demands.filter(({ dimension }) => dimension === 'entity');
   const named = entities.length > 0 ? entities.flatMap(({ values }) => values) : namedIn(selection.member);
-  const where = demands.filter(
-    (demand) => demand.dimension !== 'entity' && !isCounting(demand) && !isOfVersion(demand),
+  const where = eachOnce(
+    demands.filter((demand) => demand.dimension !== 'entity' && !isCounting(demand) && !isOfVersion(demand)),
   );
   const isOrganisedElse = ({ dimension }: DimensionCondition) => hangsElse(evaluation, dimension, selection.organised);
-  if (!named || named.length > 1 || where.some(isUnlisted) || where.some(isOrganisedElse)) return undefined;
+  if (!named || named.length > 1 || !where || where.some(isUnlisted) || where.some(isOrganisedElse)) return undefined;
   const { periods } = evaluation.input.slice.calendar;
-  const places = [...new Set(members.map(({ account }) => account))].sort((a, b) => a - b);
+  const [from, to] = [span.from, Math.min(span.to, evaluation.input.at.ordinal)];
+  const { openingEntries } = evaluation.booksIn(column, first.where);
+  const isBroughtIn = (place: number) =>
+    openingEntries.subarray(place * periods.length + from, place * periods.length + to + 1).some(Boolean);
+  if (places.some(isBroughtIn)) return undefined;
   return {
     entity: named[0],
     accounts: places.map((place) => evaluation.input.slice.accounts[place]!.number),
-    from: periods[span.from]!.key,
-    to: periods[Math.min(span.to, evaluation.input.at.ordinal)]!.key,
+    from: periods[from]!.key,
+    to: periods[to]!.key,
     where,
   };
+}
+
+/** Whether a column shows what was posted in the scope of the statement, neither turned otherwise nor spread. */
+function isOfPostings({ selection, measure, flowPart }: FigureColumn): boolean {
+  const { scope, rates, likeFor, basis, allocation } = selection;
+  const isAsItStands = [scope, rates, likeFor, allocation, flowPart].every((more) => more === undefined);
+  return isAsItStands && basis === 'reported' && (measure === 'by_nature' || measure === 'movement');
+}
+
+/** Places of accounts that count, in their order; undefined where some count with another sign, or more than once. */
+function placesCounted(members: readonly Member[]): number[] | undefined {
+  const weights = new Map<number, number>();
+  for (const { account, weight } of members) weights.set(account, (weights.get(account) ?? 0) + weight);
+  const counted = [...weights].filter(([, weight]) => weight !== 0);
+  const [first] = counted;
+  if (!first || counted.some(([, weight]) => weight !== first[1] || Math.abs(weight) !== 1)) return undefined;
+  return counted.map(([account]) => account).sort((a, b) => a - b);
+}
+
+/** Demands, each once; undefined where a dimension is asked for different values: a list takes any of those it names. */
+function eachOnce(demands: readonly DimensionCondition[]): DimensionCondition[] | undefined {
+  const all = [...new Map(demands.map((demand) => [conditionKey(demand), demand])).values()];
+  const isOfOthers = ({ has }: DimensionCondition) => has === 'any' || has === 'not_in';
+  const asked = all.map((demand) => `${demand.dimension} ${isOfOthers(demand)}`);
+  return new Set(asked).size === asked.length ? all : undefined;
 }
 
 /** Demands that a list of lines cannot be narrowed by. */
@@ -76,11 +104,17 @@ function namedIn(member: string | undefined): string[] | undefined {
   return !isOfAll(member) && isNamed(member, member) ? [member] : undefined;
 }
 
-/** The accounts that a row adds up, also through other rows; undefined where it is more than a sum. */
+/** The accounts that a row adds up, also through other rows, as they count in it; undefined where it is more than a sum. */
 function membersUnder(evaluation: Evaluation, index: number): Member[] | undefined {
-  const { rule } = evaluation.row(index);
-  if (rule.from === 'accounts') return [...rule.members];
+  const { rule, orientation } = evaluation.row(index);
+  if (rule.from === 'accounts') return withSign(rule.members, orientation === 'credit' ? -1 : 1);
   if (rule.from !== 'rows') return undefined;
-  const parts = rule.terms.map(({ row }) => membersUnder(evaluation, row));
+  const parts = rule.terms.map(({ row, sign }) => {
+    const members = membersUnder(evaluation, row);
+    return members && withSign(members, sign);
+  });
   return parts.every((part) => part !== undefined) ? parts.flat() : undefined;
 }
+
+const withSign = (members: readonly Member[], sign: 1 | -1): Member[] =>
+  members.map((member) => ({ ...member, weight: sign * member.weight }));
