@@ -91,7 +91,6 @@ export class Books {
       mask: (where) => this.mask(where),
       told: (where) => this.told(where),
       movedAt: (...asked) => this.movedAt(...asked),
-      toldFrom: (...asked) => this.toldFrom(...asked),
       plannedHigher: (...asked) => this.plannedHigher(...asked),
     };
     this.scopes = new ScopeBooks(entities, whole?.scopes, plain?.scopes);
@@ -244,7 +243,7 @@ export class Books {
     if (this.isReadElsewhere(selection)) return this.reading(selection).read(entity, { ...selection, ...AS_READ });
     const own = ownSelection(selection);
     if (this.plain && own.where.length === 0) return this.plain.read(entity, own);
-    const key = [entity.id, selectionKey(own), this.toldFrom(entity, own), this.sight.key].join('|');
+    const key = [entity.id, selectionKey(own), this.movedAt(entity, selection.version), this.sight.key].join('|');
     return this.kept.slice(key, () => this.make(entity, own));
   }
 
@@ -409,12 +408,6 @@ export class Books {
     return behind.flatMap(({ id }) => versions.map((each) => cube.movedAt(each, id))).join('.');
   }
 
-  /** The same of what is told of a selection: postings say, too, whether a version is planned with values that are asked for. */
-  private toldFrom(entity: ScopeEntity, { version, where }: BooksSelection): string {
-    const own = this.movedAt(entity, version);
-    return version === ACTUAL || where.length === 0 ? own : `${own}.${this.movedAt(entity, ACTUAL)}`;
-  }
-
   /** Which combinations count in a figure: all that are wanted, or those of them that may be seen. */
   private told(where: readonly DimensionCondition[]): { wanted: Mask; seen: Mask; told: Mask } {
     const wanted = this.mask(where);
@@ -466,7 +459,7 @@ export class Books {
   private plannedHigher(entity: ScopeEntity, selection: BooksSelection): LedgerSlice['plannedHigher'] {
     const { accounts, versions } = this.masters;
     const own = selectionKey({ ...ownSelection(selection), where: [] });
-    const moved = this.toldFrom(entity, selection);
+    const moved = this.movedAt(entity, selection.version);
     return this.kept.plannedHigher(
       ['own', entity.id, own, moved, this.sight.key, ...askedBy(selection)].join('|'),
       () => {

@@ -33,20 +33,18 @@ export class CompletedCombinations implements CombinationTexts {
 
   mask(where: readonly DimensionCondition[], trees: readonly DimensionTree[]): Mask {
     const posted = this.posted.mask(where, trees);
-    let added = this.added.mask(where, trees);
-    let known = this.added.last;
-    // 0 of those that were added stands for nothing
-    const idsAdded = added.ids();
-    const all = idsAdded.length === 0 ? posted.all : [...idsAdded.map((id) => -id).reverse(), ...posted.all];
+    const added = this.added.mask(where, trees);
+    const all = () => {
+      // 0 of those that were added stands for nothing
+      const idsAdded = added.ids();
+      return idsAdded.length === 0 ? posted.all : [...idsAdded.map((id) => -id).reverse(), ...posted.all];
+    };
     return {
-      has: (id) => {
-        if (id >= 0) return posted.has(id);
-        // some are made while rows are read, behind the mask
-        if (-id > known) [added, known] = [this.added.mask(where, trees), this.added.last];
-        return added.has(-id);
+      has: (id) => (id >= 0 ? posted.has(id) : added.has(-id)),
+      get all() {
+        return all();
       },
-      all,
-      ids: () => all.filter((id) => id !== BROUGHT_FORWARD),
+      ids: () => all().filter((id) => id !== BROUGHT_FORWARD),
     };
   }
 }

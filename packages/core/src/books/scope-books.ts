@@ -53,8 +53,6 @@ export interface EntityBooks {
   told(where: readonly DimensionCondition[]): { wanted: Mask; told: Mask };
   /** The revisions that last moved what a version of an entity is made from. */
   movedAt(entity: ScopeEntity, version: string): string;
-  /** The same of a selection. */
-  toldFrom(entity: ScopeEntity, selection: BooksSelection): string;
   /** Accounts that a version plans without the values that are asked for. */
   plannedHigher(entity: ScopeEntity, selection: BooksSelection): LedgerSlice['plannedHigher'];
 }
@@ -381,8 +379,7 @@ export class ScopeBooks {
   private plannedHigherIn(scope: Scope, members: readonly ScopeMember[], selection: BooksSelection) {
     if (selection.version === ACTUAL) return undefined;
     const key = this.scopeKey(scope.code, scope, { ...selection, where: [] }, members);
-    const told = members.map(({ entity }) => this.entities.toldFrom(entity, selection));
-    return this.kept.plannedHigher([key, ...told, ...askedBy(selection)].join('|'), () =>
+    return this.kept.plannedHigher([key, ...askedBy(selection)].join('|'), () =>
       plannedHigherOf(
         members.map((member) => {
           const { countsIn } = this.member(scope, member, { ...selection, member: undefined, where: [] });
@@ -419,7 +416,10 @@ export class ScopeBooks {
   private scopeKey(code: string, scope: Scope, selection: BooksSelection, members: readonly ScopeMember[]): string {
     const { rates, set } = this.ratesOf(scope, selection);
     const stamps = members.map(({ entity }) =>
-      [this.entities.toldFrom(entity, selection), rates.stamp(entity.currency.code, scope.currency.code, set)].join(),
+      [
+        this.entities.movedAt(entity, selection.version),
+        rates.stamp(entity.currency.code, scope.currency.code, set),
+      ].join(),
     );
     return [this.frameKey({ ...scope, code }, selection), this.balances.ownership, ...stamps].join('|');
   }

@@ -156,7 +156,7 @@ function fieldsOfLines({ carried, accounts, trees, periods, ages }: FieldSource)
       by: POSTING_DAY,
       name: 'Week and day',
       values: usedValues(valuesOf('posting_day'), new Set(periods.flatMap(({ start, end }) => daysFrom(start, end)))),
-      none: 'On no day',
+      none: 'Before, or on no day',
     },
     {
       by: 'document_type',

@@ -56,7 +56,7 @@ function offAcross(breakdown: Evaluation, amount: (row: number, column: number) 
   const figures = columns.columns.filter(({ kind }) => kind === 'figure');
   let off: number | null = null;
   for (const total of figures.filter(({ under }) => !under?.branch)) {
-    const isOfTotal = ({ source, rowsOn }: CompiledColumn) => source === total.source && rowsOn === total.rowsOn;
+    const isOfTotal = ({ id }: CompiledColumn) => id.startsWith(`${total.id}.`);
     const isPart = (column: CompiledColumn) => column.under?.branch?.addsUp && !column.under.branch.isOpen;
     const parts = figures.filter((column) => isOfTotal(column) && isPart(column));
     if (parts.length === 0) continue;

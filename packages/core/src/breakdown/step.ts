@@ -89,9 +89,14 @@ function ofValue(axis: number, field: Field, { value, name, parent }: FieldValue
   };
 }
 
-const ofNone = (axis: number, by: string, label: string): Step => ({
+/** What has no value; of times, what is of none of those that stand there: balances bring it forward. */
+const ofNone = (axis: number, { by, isTime }: Field, label: string, top: readonly FieldValue[]): Step => ({
   ...{ axis, by, kind: 'none', value: '', label, together: [], placed: [] },
-  demands: [{ dimension: by, has: 'none', values: [] }],
+  demands: [
+    isTime && top.length > 0
+      ? { dimension: by, has: 'not_in', values: top.map(({ value }) => value) }
+      : { dimension: by, has: 'none', values: [] },
+  ],
 });
 
 /** What is posted on a value that others stand below. */
@@ -144,6 +149,6 @@ export function stepsBelow(path: Path, axes: readonly Axis[], fields: readonly F
   const top = field.values.filter(({ parent }) => parent === '' || !known.has(parent));
   return [
     ...top.map((value) => ofValue(next, field, value)),
-    ...(field.none === undefined ? [] : [ofNone(next, field.by, field.none)]),
+    ...(field.none === undefined ? [] : [ofNone(next, field, field.none, top)]),
   ];
 }

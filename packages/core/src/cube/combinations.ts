@@ -5,7 +5,7 @@ import { conditionKey, valueTest, type DimensionCondition } from './dimension-co
 /** Id of what carries no values and is no posting: balances brought forward as a whole. */
 export const BROUGHT_FORWARD = 0;
 
-/** Which combinations meet some demands. */
+/** Which combinations meet some demands: also of those that are added once it is there, as rows of layers are read. */
 export interface Mask {
   has(combination: number): boolean;
   /** All of them, what is brought forward among them, rising. */
@@ -32,8 +32,10 @@ interface Met {
 }
 
 /** Those that meet one demand, or none. */
-interface MetOne extends Met {
+interface MetOne {
   has(combination: number): boolean;
+  /** All that there are by now, rising. */
+  ids(): readonly number[];
 }
 
 /** Room of a column at the start; doubled when it is full. */
@@ -42,15 +44,24 @@ const FIRST_ROOM = 1024;
 /** What combinations carry in a dimension: the place of each one's value among those that there are, as far as they were read. */
 class ValuesOf {
   readonly values: string[] = [];
-  /** −1 where there is no such combination. */
-  places = new Int32Array(FIRST_ROOM).fill(-1);
+  private places = new Int32Array(FIRST_ROOM).fill(-1);
   private readonly placeOf = new Map<string, number>();
   private known = 0;
 
-  constructor(private readonly dimension: string) {}
+  constructor(
+    private readonly dimension: string,
+    private readonly texts: readonly (string | undefined)[],
+  ) {}
+
+  /** Place of the value of a combination; −1 where there is no such one. */
+  placeIn(combination: number): number {
+    if (combination >= this.known && this.known < this.texts.length) this.reach();
+    return this.places[combination] ?? -1;
+  }
 
   /** Reads those that came since. */
-  reach(texts: readonly (string | undefined)[]): void {
+  private reach(): void {
+    const { texts } = this;
     if (this.places.length < texts.length) {
       const wider = new Int32Array(2 * texts.length).fill(-1);
       wider.set(this.places);
@@ -98,46 +109,49 @@ export class Combinations implements CombinationTexts {
     this.masks.set(trees, held);
     const each =
       where.length === 0 ? [this.every(held.ofOne)] : where.map((one) => this.meeting(one, trees, held.ofOne));
-    const [only, ...others] = each;
-    const all = others.length === 0 ? only!.ids : this.meetingAll(where, each, held.ofAll);
+    const [only, ...others] = each as [MetOne, ...MetOne[]];
+    const all = others.length === 0 ? only.ids : this.meetingAll(where, each, held.ofAll);
     return {
-      has: others.length === 0 ? only!.has : (combination) => each.every(({ has }) => has(combination)),
-      all,
-      ids: () => all.filter((id) => id !== BROUGHT_FORWARD),
+      has: others.length === 0 ? only.has : (combination) => each.every(({ has }) => has(combination)),
+      get all() {
+        return all();
+      },
+      ids: () => all().filter((id) => id !== BROUGHT_FORWARD),
     };
   }
 
   /** Combinations that there are. */
   private every(held: Map<string, MetOne>): MetOne {
-    const met = held.get('') ?? { has: (id) => this.texts[id] !== undefined, ids: [], known: 0 };
-    held.set('', met);
-    return this.lookedAt(met);
+    return this.kept(held, '', () => (id) => this.texts[id] !== undefined);
   }
 
   /** What meets one demand: of the values that there are, those that meet it are found once. */
   private meeting(demand: DimensionCondition, trees: readonly DimensionTree[], held: Map<string, MetOne>): MetOne {
-    const { dimension } = demand;
-    const key = conditionKey(demand);
-    const of = this.values.get(dimension) ?? new ValuesOf(dimension);
-    this.values.set(dimension, of);
-    of.reach(this.texts);
-    const known = held.get(key);
-    if (known) return this.lookedAt(known);
-    const meets: boolean[] = [];
-    const test = valueTest(demand, trees);
-    const has = (combination: number): boolean => {
-      const place = of.places[combination] ?? -1;
-      return place >= 0 && (meets[place] ??= test(of.values[place]!));
-    };
-    const met: MetOne = { has, ids: [], known: 0 };
-    held.set(key, met);
-    return this.lookedAt(met);
+    return this.kept(held, conditionKey(demand), () => {
+      const { dimension } = demand;
+      const of = this.values.get(dimension) ?? new ValuesOf(dimension, this.texts);
+      this.values.set(dimension, of);
+      const meets: boolean[] = [];
+      const test = valueTest(demand, trees);
+      return (combination) => {
+        const place = of.placeIn(combination);
+        return place >= 0 && (meets[place] ??= test(of.values[place]!));
+      };
+    });
   }
 
-  /** Looks at the combinations that came since. */
-  private lookedAt(met: MetOne): MetOne {
-    for (; met.known < this.texts.length; met.known++) if (met.has(met.known)) met.ids.push(met.known);
-    return met;
+  private kept(held: Map<string, MetOne>, key: string, make: () => MetOne['has']): MetOne {
+    const known = held.get(key);
+    if (known) return known;
+    const has = make();
+    const met: Met = { ids: [], known: 0 };
+    const ids = () => {
+      for (; met.known < this.texts.length; met.known++) if (has(met.known)) met.ids.push(met.known);
+      return met.ids;
+    };
+    const made = { has, ids };
+    held.set(key, made);
+    return made;
   }
 
   /** What meets several demands is what meets each of them: looked for among the fewest that meet one. */
@@ -145,14 +159,16 @@ export class Combinations implements CombinationTexts {
     where: readonly DimensionCondition[],
     each: readonly MetOne[],
     held: Map<string, Met>,
-  ): readonly number[] {
+  ): MetOne['ids'] {
     const key = where.map(conditionKey).sort().join(';');
     const met = held.get(key) ?? { ids: [], known: 0 };
     held.set(key, met);
-    if (met.known === this.texts.length) return met.ids;
-    const fewest = each.reduce((a, b) => (b.ids.length < a.ids.length ? b : a));
-    for (const id of fewest.ids) if (id >= met.known && each.every(({ has }) => has(id))) met.ids.push(id);
-    met.known = this.texts.length;
-    return met.ids;
+    return () => {
+      if (met.known === this.texts.length) return met.ids;
+      const fewest = each.map(({ ids }) => ids()).reduce((a, b) => (b.length < a.length ? b : a));
+      for (const id of fewest) if (id >= met.known && each.every(({ has }) => has(id))) met.ids.push(id);
+      met.known = this.texts.length;
+      return met.ids;
+    };
   }
 }

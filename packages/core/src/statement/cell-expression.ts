@@ -154,12 +154,7 @@ function flexedExpression(evaluation: Evaluation, row: CompiledRow, column: Pair
     column: columnIndex,
   });
   const driver = row.variesWith;
-  if (driver === undefined) {
-    const isDriver = evaluation.input.rows.rows.some(({ variesWith, usage }) =>
-      [variesWith, usage].includes(row.index),
-    );
-    return plus(cell(row.index, isDriver ? column.of : column.base));
-  }
+  if (driver === undefined) return plus(cell(row.index, row.isDriver ? column.of : column.base));
   const operands = new Map(
     Object.entries({
       plan: cell(row.index, column.base),

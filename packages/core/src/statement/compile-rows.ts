@@ -238,6 +238,8 @@ export function compileRows(
   };
 
   places.forEach((_, index) => visit(index, []));
+  for (const driver of compiled.flatMap(({ variesWith, usage }) => [variesWith ?? [], usage ?? []].flat()))
+    compiled[driver]!.isDriver = true;
   return { rows: compiled, layoutEnd, misplacedFrom: compiled.length, byId, issues };
 }
 

@@ -48,6 +48,8 @@ export interface CompiledRow {
   variesWith?: number | undefined;
   /** Row of the quantity that the row uses up, such as hours. */
   usage?: number | undefined;
+  /** Set for a row of a quantity that others vary with or use up. */
+  isDriver?: true;
   inCycle: boolean;
   decimals: number | undefined;
   whenEmpty: 'keep' | 'hide';
