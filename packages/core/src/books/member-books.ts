@@ -35,6 +35,8 @@ export interface MemberBooks {
   openingEntries: Float64Array;
   /** What of the movement was not posted; undefined where all was. */
   parts?: MovementParts;
+  /** What of it is no amount of its own; see `Turned`. */
+  takenUp?: Turned['takenUp'];
   /** How its translation reserve came about. */
   roll?: ReserveRoll;
   rates: MemberRates;
@@ -191,20 +193,21 @@ function turningOf(books: MemberBooks, { scope, member, own, only }: MemberSourc
   };
 }
 
-/** What stands without dimensions is taken from the whole books: the reserve, what rounding leaves, equity that comes and goes. */
+/** What stands without dimensions is taken from the whole books: differences, what rounding leaves, equity that comes and goes. */
 function takeDifferences(into: Turned, whole: MemberBooks, count: number): void {
   const { accounts } = whole.own;
-  const { parts } = whole;
+  const { parts, takenUp = [] } = whole;
+  for (const [account, { opened, moved }] of takenUp)
+    for (let p = 0; p < count; p++) {
+      const at = account * count + p;
+      into.openingEntries[at]! += opened[p]!;
+      into.parts.exchange_difference[at]! += moved[p]!;
+      into.movement[at]! += moved[p]!;
+    }
   const add = (to: Float64Array, amounts: Float64Array, account: number) => {
     for (let at = account * count; at < (account + 1) * count; at++) to[at]! += amounts[at]!;
   };
   accounts.forEach(({ role }, account) => {
-    const isReserve = role === 'translation_reserve' || role === 'rounding';
-    if (isReserve && parts) {
-      add(into.parts.exchange_difference, parts.exchange_difference, account);
-      add(into.movement, parts.exchange_difference, account);
-      add(into.openingEntries, whole.openingEntries, account);
-    }
     if (role !== 'retained_earnings') return;
     for (const kind of ['entered', 'left'] as const) {
       const [to, amounts] = [into.parts[kind], parts?.[kind]];
@@ -219,8 +222,9 @@ function takeDifferences(into: Turned, whole: MemberBooks, count: number): void 
 function markUnseen({ own, problems, ownPeriods, ...books }: MemberBooks, count: number, sight: Sight): void {
   const isRefused = books.isHidden && !sight.totals;
   if (!own.problems && !isRefused) return;
+  const takesUp = [books.isTemporal ? 'exchange_gain' : 'translation_reserve', 'rounding'];
   const differences = own.accounts.flatMap(({ role }, account) =>
-    books.isTranslated && (role === 'translation_reserve' || role === 'rounding') ? account : [],
+    books.isTranslated && takesUp.includes(role) ? account : [],
   );
   own.accounts.forEach((_, account) => {
     for (let period = 0; period < count; period++)

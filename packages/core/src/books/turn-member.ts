@@ -16,12 +16,20 @@ export interface MovementParts {
   left?: Float64Array;
 }
 
+/** What an account takes of what others leave: opened and moved by period. Units: minor units, debit positive. */
+export interface TakenUp {
+  opened: Float64Array;
+  moved: Float64Array;
+}
+
 /** What an entity brings into a scope, in the scope's currency. Units: minor units, debit positive. */
 export interface Turned {
   /** The whole change in a period: what was posted, the exchange difference, what entered and left. */
   movement: Float64Array;
   openingEntries: Float64Array;
   parts: MovementParts;
+  /** What of these is no amount of their own: the reserve, gains of the temporal method, what rounding leaves; by account. */
+  takenUp: ReadonlyMap<number, TakenUp>;
   /** How the translation reserve came about; undefined where nothing is translated, or some combinations alone are asked for. */
   roll?: ReserveRoll;
 }
@@ -53,6 +61,7 @@ class MemberTurn implements Noting {
   private readonly doubtOpening: (Origin | undefined)[] = [];
   /** Account that takes the difference: the translation reserve, or the gain of the temporal method. */
   private readonly reserve: number;
+  private readonly takenUp = new Map<number, TakenUp>();
 
   constructor(private readonly turning: Turning) {
     const { accounts, periods, isHeld, shares, isTranslated, isWhole, rates } = turning;
@@ -61,8 +70,8 @@ class MemberTurn implements Noting {
     [this.movement, this.openingEntries, this.exchange] = [of(), of(), of()];
     const isHeldThroughout = !isHeld.includes(0) || !isHeld.includes(1);
     if (!isHeldThroughout || shares) [this.entered, this.left] = [of(), of()];
-    const byPeriod = () => new Float64Array(this.count);
-    this.sums = { movement: byPeriod(), openings: byPeriod(), entered: byPeriod(), left: byPeriod() };
+    const [moved, openings, came, went] = [this.byPeriod(), this.byPeriod(), this.byPeriod(), this.byPeriod()];
+    this.sums = { movement: moved, openings, entered: came, left: went };
     this.roll = isTranslated && isWhole ? new ReserveRoll(isHeld, shares, rates) : undefined;
     this.plain = PlainTurn.of(turning);
     const withRole = (role: string) => accounts.findIndex((account) => account.role === role);
@@ -78,9 +87,9 @@ class MemberTurn implements Noting {
     if (this.retained >= 0) this.turn(accounts[this.retained]!, this.retained);
     if (this.plain) this.notePlain(this.plain);
     this.takeUpDifferences();
-    const { movement, openingEntries, exchange, entered, left, roll } = this;
+    const { movement, openingEntries, exchange, entered, left, roll, takenUp } = this;
     return {
-      ...{ movement, openingEntries },
+      ...{ movement, openingEntries, takenUp },
       parts: { exchange_difference: exchange, ...(entered && left && { entered, left }) },
       ...(roll && { roll }),
     };
@@ -280,8 +289,16 @@ class MemberTurn implements Noting {
     }
   }
 
+  private byPeriod(): Float64Array {
+    return new Float64Array(this.count);
+  }
+
   private take(index: number, p: number, opened: number, moved: number): void {
-    if (index < 0) return;
+    if (index < 0 || (opened === 0 && moved === 0)) return;
+    const taken = this.takenUp.get(index) ?? { opened: this.byPeriod(), moved: this.byPeriod() };
+    this.takenUp.set(index, taken);
+    taken.opened[p]! += opened;
+    taken.moved[p]! += moved;
     const at = index * this.count + p;
     this.openingEntries[at]! += opened;
     this.exchange[at]! += moved;

@@ -23,14 +23,15 @@ export function numbersRead(
   return new Set(accountsRead(rows, from).map((at) => accounts[at]!.number));
 }
 
-/** Places of the accounts that some rows are made of, also through others, in the order of the chart. */
+/** Places of the accounts that some rows are made of, also through others, or flexed by, in the order of the chart. */
 export function accountsRead({ rows }: CompiledRows, from: readonly number[]): number[] {
   const accounts = new Set<number>();
   const seen = new Set<number>();
   const visit = (index: number): void => {
     if (seen.has(index)) return;
     seen.add(index);
-    const { rule } = rows[index]!;
+    const { rule, variesWith, usage } = rows[index]!;
+    for (const driver of [variesWith, usage]) if (driver !== undefined) visit(driver);
     switch (rule.from) {
       case 'accounts':
         for (const { account } of rule.members) accounts.add(account);
