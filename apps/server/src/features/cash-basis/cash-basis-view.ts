@@ -30,7 +30,7 @@ export async function cashBasisView(
   const books = await snapshot.books();
   // a part of the books proves nothing
   if (books.sight.where.length > 0) throw appError('SRV_SCOPE_NOT_PERMITTED', { scope: code });
-  const derived = await snapshot.prepareCash(scope);
+  const derived = await snapshot.prepareCash(scope.members.map(({ entity }) => entity));
   return {
     from: calendar.periods[wanted.from]!.key,
     to: at.key,

@@ -28,8 +28,9 @@ import {
   type BreakdownSource,
   type DimensionCondition,
   type FiguresPage,
-  type RowLayout,
   type Scope,
+  type ScopeEntity,
+  type StatementSource,
 } from '@margin-lens/core';
 import { appError } from '../../base/app-error';
 import { requestWrong } from '../../base/words';
@@ -37,6 +38,7 @@ import { maySee, type Viewer } from '../../base/viewer';
 import { mayReadSpread } from '../allocations/may-read-spread';
 import type { Snapshot } from '../workspace/snapshot';
 import type { Entity, WorkspaceModel } from '../workspace/workspace-model';
+import { entitiesRead } from './entities-read';
 import type { OpenedStatement } from './open-statement';
 import { readsCash } from './reads-cash';
 import { breakdownWords, demandWords } from './statement-texts';
@@ -70,7 +72,7 @@ export function namedValues({ where = [] }: Breakdown, { attributes, trees }: Wo
 export async function booksInDetail(
   snapshot: Snapshot,
   breakdown: Breakdown,
-  rowLayout: RowLayout,
+  { rowLayout, columnLayout }: Pick<StatementSource, 'rowLayout' | 'columnLayout'>,
   scope: Scope,
   more: readonly Axis[] = [],
 ): Promise<Books> {
@@ -78,7 +80,11 @@ export async function booksInDetail(
   const detail = detailOf({ ...breakdown, down: [...breakdown.down, ...more] }, model.dimensions);
   if (detail.fields.length === 0 && !detail.countsLines) return snapshot.books();
   const numbers = numbersRead(rowLayout, model.documentsOf('row_layout'), model.accounts, scope.currency, breakdown.of);
-  return snapshot.booksInDetail({ ...detail, accounts: numbers, agedBy: breakdown.agedBy ?? 'due', scope });
+  const { agedBy = 'due' } = breakdown;
+  return snapshot.booksInDetail(
+    { ...detail, accounts: numbers, agedBy, scope },
+    entitiesRead(model, scope, columnLayout),
+  );
 }
 
 /** What a breakdown of a statement's rows is read from. */
@@ -89,7 +95,9 @@ export const breakdownSource = (
   ...{ ...source, breakdown, scope: scope.code },
   carried: carriedIn(
     snapshot,
-    readsCash(source.columnLayout, source.surroundings?.basis) ? [books, onCash(snapshot, books, scope)] : [books],
+    readsCash(source.columnLayout, source.surroundings?.basis)
+      ? [books, onCash(snapshot, books, entitiesRead(snapshot.model, scope, source.columnLayout))]
+      : [books],
   ),
   booksOfAccounts: (numbers, otherScopes) => {
     const others = otherScopes.flatMap((code) => snapshot.model.scope(code)?.members ?? []);
@@ -99,9 +107,9 @@ export const breakdownSource = (
 });
 
 /** The same books on the cash basis, in which what there is to be told apart is known: of entities that may be seen. */
-function onCash({ viewer }: Snapshot, books: Books, { members }: Scope): Books {
+function onCash({ viewer }: Snapshot, books: Books, entities: readonly ScopeEntity[]): Books {
   const cash = books.reading({ ...WHOLE_BOOKS, basis: 'cash' });
-  for (const { entity } of members) if (maySee(viewer, entity.code)) cash.balances.cubeAt().rows(ACTUAL_ID, entity.id);
+  for (const { id, code } of entities) if (maySee(viewer, code)) cash.balances.cubeAt().rows(ACTUAL_ID, id);
   return cash;
 }
 

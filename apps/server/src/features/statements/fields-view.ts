@@ -88,7 +88,7 @@ const booksOfCell = (
   booksInDetail(
     snapshot,
     asked,
-    source.rowLayout,
+    source,
     scope,
     fields.map(({ by }) => ({ by })),
   );

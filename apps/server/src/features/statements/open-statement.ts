@@ -37,6 +37,7 @@ import { appError } from '../../base/app-error';
 import { sightOf } from '../../base/viewer';
 import { expected } from '../../base/words';
 import { NO_DRAFTS } from '../../store/drafts';
+import { entitiesRead } from './entities-read';
 import { readsCash } from './reads-cash';
 import { spreadFindings } from './spread-findings';
 import { booksInDetail, breakdownOf, breakdownSource, breakdownView, nameOf, namedValues } from './broken-down';
@@ -124,10 +125,10 @@ export async function openDocuments(
   requireVersions(model, context.version, context.against);
   requireConditions(model, readConditions(context.where));
   const others = rowLayouts ?? model.documentsOf('row_layout');
-  if (readsCash(columnLayout, context.basis)) await snapshot.prepareCash(scope);
+  if (readsCash(columnLayout, context.basis)) await snapshot.prepareCash(entitiesRead(model, scope, columnLayout));
   const definition = breakdownOf(document, context);
   const books = definition
-    ? await booksInDetail(snapshot, definition, rowLayout, scope, fields)
+    ? await booksInDetail(snapshot, definition, { rowLayout, columnLayout }, scope, fields)
     : await snapshot.books();
   const surroundings = surroundingsOf(snapshot, books, scope, others, readExpansions(context.open), {
     version: context.version,

@@ -9,7 +9,7 @@ import {
   type Generation,
   type LineDetail,
   type Part,
-  type Scope,
+  type ScopeEntity,
   type TextMatch,
 } from '@margin-lens/core';
 import { appError } from '../../base/app-error';
@@ -25,7 +25,7 @@ const READ_BY_STATEMENTS: readonly Part[] = ['ledger', 'figures', 'rates', 'owne
 /** How the books of a moment are opened. */
 export interface OpenBooks {
   books(): Promise<Books>;
-  inDetail(books: Books, detail: LineDetail): Promise<Books>;
+  inDetail(books: Books, detail: LineDetail, entities: readonly ScopeEntity[]): Promise<Books>;
   /** Has ready what the cash basis of entities moves, by their ids. */
   prepareCash(entities: readonly number[]): Promise<(entity: number) => DerivedCash>;
   /** Lines of an entity, by its id, whose text holds one that some rules name. */
@@ -68,13 +68,13 @@ export class Snapshot {
   }
 
   /** Has ready what the cash basis of a scope moves, by the ids of its entities: its books are read without waiting for it. */
-  prepareCash({ members }: Pick<Scope, 'members'>): Promise<(entity: number) => DerivedCash> {
-    return this.open.prepareCash(members.map(({ entity }) => entity.id));
+  prepareCash(entities: readonly ScopeEntity[]): Promise<(entity: number) => DerivedCash> {
+    return this.open.prepareCash(entities.map(({ id }) => id));
   }
 
-  /** The same books, in which some accounts are also told apart by what journal lines carry. */
-  async booksInDetail(detail: LineDetail): Promise<Books> {
-    return this.open.inDetail(await this.books(), detail);
+  /** The same books, in which some accounts are also told apart by what journal lines of entities carry. */
+  async booksInDetail(detail: LineDetail, entities: readonly ScopeEntity[]): Promise<Books> {
+    return this.open.inDetail(await this.books(), detail, entities);
   }
 
   /** Lines of an entity, by its id, whose text holds one that some rules name. */

@@ -17,6 +17,7 @@ import {
   workingDaysOf,
   type LineDetail,
   type LineSource,
+  type ScopeEntity,
   USUAL_STYLE,
 } from '@margin-lens/core';
 import { appError } from '../../base/app-error';
@@ -160,7 +161,7 @@ export class Workspace {
       const model = await this.modelAt(em, generation, asOf);
       const opened: OpenBooks = {
         books: () => this.booksAt(moment, model, viewer),
-        inDetail: (whole, detail) => this.inDetail(moment, model, viewer, whole, detail),
+        inDetail: (...asked) => this.inDetail(moment, model, viewer, ...asked),
         prepareCash: (entities) => this.prepareCash(moment, model, entities),
         matching: (rules) => this.completions.matching(moment, model, rules),
       };
@@ -192,7 +193,7 @@ export class Workspace {
       const before = { ...write, revision, newest: revision, generation };
       const snapshot = new Snapshot(viewer, before, model, {
         books: () => this.booksBefore(model, viewer),
-        inDetail: (whole, detail) => this.inDetail(before, model, viewer, whole, detail),
+        inDetail: (...asked) => this.inDetail(before, model, viewer, ...asked),
         prepareCash: (entities) => this.prepareCash(before, model, entities),
         matching: (rules) => this.completions.matching(before, model, rules),
       });
@@ -269,12 +270,12 @@ export class Workspace {
     viewer: Viewer,
     books: Books,
     detail: LineDetail,
+    entities: readonly ScopeEntity[],
   ): Promise<Books> {
     const { lines } = this.cubes;
     const asked = (entity: number, account: number, at = revision): AskedLines => ({
       ...{ entity, account, revision: at, moved: books.balances.cubeAt(at).movedAt(ACTUAL_ID, entity) },
     });
-    const entities = detail.scope.members.map(({ entity }) => entity);
     const accounts = [...detail.accounts].map((number) => model.accountIds.get(number)!);
     if (readsLines(detail)) await lines.prepare(entities.flatMap(({ id }) => accounts.map((each) => asked(id, each))));
     const daysOff = detail.fields.includes('posting_day') ? await daysOffOf(entities, model) : new Map();
