@@ -44,6 +44,11 @@ export class Eliminations {
     this.doubts = marksOf(terms, books, new Troubles(books, terms, 'doubts'));
   }
 
+  /** Those whose results come in as one line. */
+  get associates(): TroubledBooks['associates'] {
+    return this.books.associates;
+  }
+
   get terms(): readonly EliminationTerm[] {
     this.flat ??= [...this.found.values()].flatMap(({ terms }) => terms);
     return this.flat;

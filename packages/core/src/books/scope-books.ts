@@ -82,12 +82,11 @@ export class ScopeBooks {
     if (this.plain && selection.where.length === 0) return this.plain.read(scope, selection);
     const own = { ...selection, scope: undefined, currency: undefined };
     const { member, likeFor } = own;
-    const members = likeMembers(
-      scope.members.filter(({ entity }) => isOfAll(member) || isNamed(member, entity.code)),
-      likeFor,
-    );
-    // associates are no members, but one line is found from their books
-    const read = [...members, ...(isConsolidated(member) ? (scope.consolidated?.associates ?? []) : [])];
+    // associates are no members, but one line is found from their books, which may be asked for by themselves
+    const associates = scope.consolidated?.associates ?? [];
+    const named = [...scope.members, ...associates].filter(({ entity }) => isNamed(member, entity.code));
+    const members = likeMembers(isOfAll(member) ? scope.members : named, likeFor);
+    const read = [...members, ...(isConsolidated(member) ? associates : [])];
     const isBlank = this.areBlank(scope, members, own);
     // what holds nothing is the same whatever it is asked for by
     const asked = isBlank ? { ...own, where: [] } : own;

@@ -147,7 +147,8 @@ export class OpenBooks {
   /** Books that are part of others are known when something of them is asked for: here by what was given out before. */
   private indexOfPart(key: string): number | undefined {
     const known = this.selections.length;
-    const codes = [...(this.whole.members ?? []).map(({ entity }) => entity.code), ELIMINATIONS];
+    const { members: brought = [], eliminations: made } = this.whole;
+    const codes = [...[...brought, ...(made?.associates ?? [])].map(({ entity }) => entity.code), ELIMINATIONS];
     // most are part of what is of the scope, and are told by their keys before anything is read
     for (let index = 0; index < known; index++)
       for (const code of codes) {

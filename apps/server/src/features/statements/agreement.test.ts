@@ -157,3 +157,21 @@ describe('journal lines behind a cell', () => {
     expect(body.credit - body.debit).toBe(figure.amount);
   });
 });
+
+it('the share of an associate is traced to the postings of its books', async () => {
+  const asked = { scope: 'LARKMOOR', as_at: '2026-07', columns: 'month_and_year_to_date' };
+  const traced = async (address: string) => {
+    const query = new URLSearchParams({ ...asked, address });
+    return ask<TraceView>('GET', `/statements/income_statement/trace?${query}`);
+  };
+  const { body: all } = await traced('movement~8140~FY2027-P01~-1~member:*');
+  const { body: share } = await traced(all.terms[0]!.address);
+  expect(share.label).toMatchObject({ kind: 'elimination', of: 'associate', partner: 'Kilnworks Energy' });
+  const [of] = share.terms;
+  expect(of!.label).toMatchObject({ kind: 'entity', entity: 'Kilnworks Energy' });
+  const { status, body } = await traced(of!.address);
+  expect(status).toBe(200);
+  expect(body.figure.amount).toBe(of!.figure.amount);
+  expect(body.postings!.total).toBe(of!.figure.amount);
+  expect(of!.figure.amount).not.toBe(0);
+});
