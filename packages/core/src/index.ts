@@ -489,4 +489,5 @@ export { type TextRun, type Tile } from './page/page';
 export { onPaper } from './page/paper-colours';
 export { type NativeChart, nativeCharts, type NativeLook, type NativeSeries } from './page/native-chart';
 export { readPer } from './figure/format-figure';
+export { decoded } from './words/decoded';
 export { DATE_ORDERS, type DateOrder, DECIMAL_SIGNS, type DecimalSign } from './words/writing-style';

@@ -1,6 +1,7 @@
 import { timingSafeEqual } from 'node:crypto';
 import fp from 'fastify-plugin';
 import type { FastifyRequest } from 'fastify';
+import { decoded } from '@margin-lens/core';
 import { appError } from '../base/app-error';
 
 /** Names by which this machine calls itself. */
@@ -26,7 +27,7 @@ function tokenOf({ headers, query }: FastifyRequest): { token: string; isOfAddre
   if (typeof ofAddress === 'string') return { token: ofAddress, isOfAddress: true };
   const bearer = /^Bearer (.+)$/.exec(headers.authorization ?? '')?.[1];
   const cookie = new RegExp(`(?:^|; )${COOKIE}=([^;]*)`).exec(headers.cookie ?? '')?.[1];
-  return { token: bearer ?? decodeURIComponent(cookie ?? ''), isOfAddress: false };
+  return { token: bearer ?? decoded(cookie ?? ''), isOfAddress: false };
 }
 
 /**

@@ -53,6 +53,7 @@ describe('who may ask', () => {
     const cookie = String(page.headers['set-cookie']);
     expect(cookie).toMatch(/HttpOnly; SameSite=Strict/);
     expect((await get('/api/v1/workspace', { cookie: cookie.split(';')[0]! })).statusCode).toBe(200);
+    expect((await get('/api/v1/workspace', { cookie: `${cookie.split('=')[0]}=%` })).statusCode).toBe(401);
     await open.close();
   });
 });

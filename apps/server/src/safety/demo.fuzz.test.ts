@@ -1,6 +1,14 @@
 import fc from 'fast-check';
 import type { FastifyInstance } from 'fastify';
-import type { LibraryView, StatementView, TraceView, WorkspaceView } from '@margin-lens/contract';
+import type {
+  FigureView,
+  LibraryView,
+  LinesView,
+  StatementView,
+  TraceView,
+  WhyView,
+  WorkspaceView,
+} from '@margin-lens/contract';
 import { demoWorkspace } from '../../test/demo-workspace';
 import { buildApp } from '../app';
 
@@ -18,6 +26,9 @@ beforeAll(async () => {
 });
 afterAll(() => app.close());
 
+/** What nobody means. */
+const NONSENSE = ['%', '%E0%A4', 'no_such', '', '__proto__', '*', '~'];
+
 /** What is asked for, of which any part may be left out. */
 type Asked = Record<string, string | undefined>;
 
@@ -31,14 +42,40 @@ async function ask<T>(path: string, asked: Asked): Promise<T | undefined> {
   return statusCode === 200 ? (JSON.parse(body) as T) : undefined;
 }
 
+/** Fails with what was asked for where two figures of it, in the steps of what is shown, are not the same. */
+function agree(what: string, asked: Asked, figure: number | null | undefined, same: number | null | undefined): void {
+  const isSame = figure === same || Math.abs((figure ?? NaN) - (same ?? NaN)) < 1e-6;
+  if (!isSame) throw new Error(`${what}: ${figure} is not ${same}, ${JSON.stringify(asked)}`);
+}
+
 /** What there is in the demo to be asked for together, whether or not it makes sense. */
 async function questions() {
   const { groups, entities, versions, dimensions } = (await ask<WorkspaceView>('/workspace', {}))!;
   const { documents } = (await ask<LibraryView>('/documents', {}))!;
   const idsOf = (...kinds: string[]) => documents.filter(({ kind }) => kinds.includes(kind)).map(({ id }) => id);
-  const sometimes = (all: readonly string[]) => fc.option(fc.constantFrom(...all), { nil: undefined, freq: 2 });
+  const sometimes = (all: readonly string[]) =>
+    fc.option(fc.oneof({ arbitrary: fc.constantFrom(...all), weight: 40 }, fc.constantFrom(...NONSENSE)), {
+      ...{ nil: undefined, freq: 2 },
+    });
   const dimension = dimensions.map(({ name }) => name);
-  const demands = dimensions.flatMap(({ name, values }) => values.map(({ value }) => `${name}:${value}`));
+  const demands = dimensions.flatMap(({ name, values }) => [
+    `${name}:`,
+    ...values.map(({ value }) => `${name}:${value}`),
+  ]);
+  const fields = [
+    'partner',
+    'entity',
+    'account',
+    'flow',
+    'document_type',
+    'posting_period',
+    'posting_day',
+    ...dimension,
+  ];
+  const axis = fc.record({
+    by: fc.constantFrom(...fields),
+    top: fc.option(fc.constant(2), { nil: undefined, freq: 2 }),
+  });
   return fc.record({
     page: fc.constantFrom(...idsOf('statement', 'breakdown')),
     context: fc.record({
@@ -51,32 +88,74 @@ async function questions() {
       basis: sometimes(['reported', 'books', 'cash']),
       allocation: sometimes([...idsOf('allocation'), 'none']),
       organised: sometimes(['then']),
-      where: sometimes(demands),
+      where: sometimes([...demands, `${dimension[0]}:%`]),
     }),
     by: fc.constantFrom('accounts', 'rows', 'entities', 'inputs', ...dimension),
-    down: fc.constantFrom('partner', 'entity', 'version', ...dimension),
+    down: fc.uniqueArray(axis, { minLength: 1, maxLength: 2, selector: ({ by }) => by }),
+    across: fc.option(axis, { nil: undefined, freq: 2 }),
     at: fc.nat(),
   });
 }
 
 const pickedFrom = <T>(all: readonly T[], at: number): T | undefined => all[at % Math.max(1, all.length)];
 
-it('whatever is asked of the demo is answered, or refused with a reason', async () => {
-  const property = fc.asyncProperty(await questions(), async ({ page, context, by, down, at }) => {
+/** Follows a figure some levels down, a term at each: every level comes to what stood above it. */
+async function follow(path: string, asked: Asked, cell: string, shown: FigureView, at: number): Promise<void> {
+  let next: { address: string; figure: FigureView } | undefined = { address: `cell~${cell}`, figure: shown };
+  for (let depth = 0; next && depth < 6; depth++) {
+    const traced: Asked = { ...asked, address: next.address };
+    const trace: TraceView | undefined = await ask<TraceView>(`${path}/trace`, traced);
+    // what is told has a place, and is told again
+    if (next.figure.amount !== null) agree('figure', traced, trace?.figure.amount, next.figure.amount);
+    if (!trace) return;
+    const { figure, sum, postings, terms } = trace;
+    if (sum !== null && figure.amount !== null) agree('sum', traced, sum, figure.amount);
+    if (postings) agree('postings', traced, postings.total, figure.amount);
+    if (depth === 0) await linesAddUp(traced, trace);
+    next = pickedFrom(
+      terms.filter((term) => term.figure.amount),
+      at,
+    );
+  }
+}
+
+/** The journal lines that a cell is said to be of come to it, where they are of its currency. */
+async function linesAddUp(asked: Asked, { lines, figure: { amount, unit } }: TraceView): Promise<void> {
+  if (!lines || amount === null || unit.kind !== 'currency') return;
+  const { only, ...rest } = lines;
+  const ledger = await ask<LinesView>('/ledger/lines', { ...rest, ...(only !== '' && { only }) });
+  if (ledger?.scope.currency === unit.code)
+    agree('lines', asked, Math.abs(ledger.debit - ledger.credit), Math.abs(amount));
+}
+
+/** The parts of a breakdown come to their totals, and these to the statement. */
+function addsUp(asked: Asked, view: StatementView | undefined): void {
+  const { parts, statement } = view?.breakdown?.proof ?? {};
+  agree('parts', asked, parts ?? 0, 0);
+  agree('statement', asked, statement ?? 0, 0);
+}
+
+it('whatever is asked of the demo is refused with a reason, or answered alike wherever it is asked for', async () => {
+  const property = fc.asyncProperty(await questions(), async ({ page, context, by, down, across, at }) => {
     const path = `/statements/${page}`;
     const view = await ask<StatementView>(path, context);
+    addsUp(context, view);
     const row = pickedFrom(view?.rows.filter(({ cells }) => cells.some(({ amount }) => amount)) ?? [], at);
     const column = pickedFrom(view?.columns ?? [], at);
-    if (!row || !column) return;
+    if (!view || !row || !column) return;
     const cell = `${row.id}~${column.id}`;
-    let address: string | undefined = `cell~${cell}`;
-    for (let depth = 0; address !== undefined && depth < 3; depth++) {
-      const trace: TraceView | undefined = await ask<TraceView>(`${path}/trace`, { ...context, address });
-      address = pickedFrom(trace?.terms.flatMap((term) => term.address ?? []) ?? [], at);
-    }
-    await ask(`${path}/why`, { ...context, cell, by });
-    const breakdown = JSON.stringify({ of: [row.id.split('.')[0]], down: [{ by: down }], across: [] });
-    await ask(path, { ...context, breakdown });
+    await follow(path, context, cell, row.cells[view.columns.indexOf(column)]!, at);
+    const why = await ask<WhyView>(`${path}/why`, { ...context, cell, by });
+    if (why?.problem === null && why.terms.length > 0)
+      agree(
+        `why by ${by}`,
+        { ...context, cell },
+        why.terms.reduce((sum, term) => sum + term.amount, why.from),
+        why.to,
+      );
+    const breakdown = JSON.stringify({ of: [row.id.split('.')[0]], down, across: across ? [across] : [] });
+    const broken = await ask<StatementView>(path, { ...context, breakdown });
+    addsUp({ ...context, page, breakdown }, broken);
   });
   await fc.assert(property, { numRuns: QUESTIONS, ...LIMIT });
 });

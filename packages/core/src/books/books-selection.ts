@@ -1,4 +1,5 @@
 import { conditionKey, type DimensionCondition } from '../cube/dimension-condition';
+import type { ScopeMember } from '../scope/scope';
 import { AGE, dueDays } from './age-of-items';
 import { countedIn, isCounting, type Counted } from './counted';
 import { isOfVersion, versionIn } from './version-demand';
@@ -124,6 +125,13 @@ export function narrowed(selection: BooksSelection, where: readonly DimensionCon
 }
 
 const MEMBER_SEPARATOR = ',';
+
+/** Before the code of an entity: its books as an associate, in periods in which it may be no member. */
+const AS_ASSOCIATE = '@';
+
+/** What the books of a member, or an associate, of a scope are asked for by. */
+export const nameOfPart = ({ entity: { code }, isAssociate }: Pick<ScopeMember, 'entity' | 'isAssociate'>): string =>
+  isAssociate ? `${AS_ASSOCIATE}${code}` : code;
 
 /** Some of the members that count. */
 function membersAmong(member: string | undefined, codes: readonly string[]): string {

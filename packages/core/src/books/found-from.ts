@@ -1,3 +1,4 @@
+import { nameOfPart } from './books-selection';
 import type { EliminationTerm, TermSource } from './elimination-term';
 import type { MemberBooks } from './member-books';
 
@@ -8,12 +9,12 @@ type From = EliminationTerm['from'];
 export const nothingBelow: From = () => [];
 
 /** How a member changes an account in a period. */
-export const placeIn = (
-  { entity: { code } }: MemberBooks,
-  at: TermSource['at'],
-  account: number,
-  period: number,
-): TermSource => ({ member: code, at, account, period });
+export const placeIn = (of: MemberBooks, at: TermSource['at'], account: number, period: number): TermSource => ({
+  member: nameOfPart(of),
+  at,
+  account,
+  period,
+});
 
 /** Places that are known. */
 export const foundAt =

@@ -20,6 +20,7 @@ import { turnedBy, turnedTemporally, type TurnedBy, type Turning } from './turni
  */
 export interface MemberBooks {
   entity: ScopeEntity;
+  isAssociate: ScopeMember['isAssociate'];
   /** Its books in its own currency and periods. */
   own: LedgerSlice;
   /** Its own periods that count in each period of the scope, and for each of its own the one of the scope, or −1. */
@@ -77,7 +78,7 @@ export interface MemberSource {
 /** Reads what an entity brings into the books of a scope. */
 export function memberBooks(source: MemberSource): MemberBooks {
   const { scope, member, own, sight, only } = source;
-  const { entity, endsIn, isHeld, shares } = member;
+  const { entity, endsIn, isHeld, shares, isAssociate } = member;
   const { calendar } = scope.calendar;
   const isTranslated = entity.currency.code !== scope.currency.code;
   const problems = (of: 'problems' | 'doubts') => {
@@ -86,7 +87,7 @@ export function memberBooks(source: MemberSource): MemberBooks {
   };
   const countsIn = endsIn.map((at) => (at >= 0 && isHeld[at] === 1 ? at : -1));
   const books: MemberBooks = {
-    ...{ entity, own, countsIn, isHeld, shares, isTranslated },
+    ...{ entity, isAssociate, own, countsIn, isHeld, shares, isTranslated },
     isHidden: !sight.seesEntity(entity.code),
     ownPeriods: periodsByScope(countsIn, calendar.periods.length),
     movement: own.movement,

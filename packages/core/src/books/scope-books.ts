@@ -13,6 +13,7 @@ import {
   isNamed,
   isOfAll,
   isOfEliminations,
+  nameOfPart,
   selectionKey,
   WHOLE_BOOKS,
   type BooksSelection,
@@ -84,7 +85,7 @@ export class ScopeBooks {
     const { member, likeFor } = own;
     // associates are no members, but one line is found from their books, which may be asked for by themselves
     const associates = scope.consolidated?.associates ?? [];
-    const named = [...scope.members, ...associates].filter(({ entity }) => isNamed(member, entity.code));
+    const named = [...scope.members, ...associates].filter((each) => isNamed(member, nameOfPart(each)));
     const members = likeMembers(isOfAll(member) ? scope.members : named, likeFor);
     const read = [...members, ...(isConsolidated(member) ? associates : [])];
     const isBlank = this.areBlank(scope, members, own);
@@ -459,9 +460,9 @@ function likeMembers(members: readonly ScopeMember[], offset: number | undefined
 const amountsInScope = (rows: BookRows, accounts: readonly Account[], scope: Scope, member: ScopeMember) =>
   amountsByCombination(rows, accounts, ownPlaces(scope, member), scope.calendar.calendar.periods.length);
 
-/** When an entity counts, and with which part. */
-const heldText = ({ isHeld, shares }: ScopeMember): string =>
-  shares ? shares.map(({ part, whole }) => `${part}/${whole}`).join() : isHeld.join('');
+/** When an entity counts, as what, and with which part. */
+const heldText = ({ isHeld, shares, isAssociate }: ScopeMember): string =>
+  `${isAssociate ? 'associate ' : ''}${shares ? shares.map(({ part, whole }) => `${part}/${whole}`).join() : isHeld.join('')}`;
 
 /** The set of rates of a version; a branch without one has its parent's. */
 function rateSetOf(versions: readonly BookVersion[], code: string): string {

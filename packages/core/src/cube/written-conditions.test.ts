@@ -18,6 +18,12 @@ describe('demands in an address', () => {
     expect(writeConditions([{ dimension: 'line', has: 'not_in', values: [] }])).toBe('');
   });
 
+  it('take a value that is not encoded as it stands', () => {
+    expect(readConditions('team:%,team:100%25,team:%E0%A4')).toEqual([
+      { dimension: 'team', has: 'in', values: ['%', '100%', '%E0%A4'] },
+    ]);
+  });
+
   it('come back as they were written', () => {
     const value = fc.string({ minLength: 1 });
     const demand = fc.oneof(

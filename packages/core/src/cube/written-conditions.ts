@@ -1,3 +1,4 @@
+import { decoded } from '../words/decoded';
 import type { DimensionCondition, NamedCondition } from './dimension-condition';
 
 /** Before a dimension: what is named counts not; before a dimension without a value: any value does. */
@@ -12,7 +13,7 @@ export function readConditions(where: string | undefined): NamedCondition[] {
   for (const part of (where ?? '').split(',').filter(Boolean)) {
     const at = part.indexOf(':');
     const dimension = part.slice(0, at);
-    if (at > 0) values.set(dimension, [...(values.get(dimension) ?? []), decodeURIComponent(part.slice(at + 1))]);
+    if (at > 0) values.set(dimension, [...(values.get(dimension) ?? []), decoded(part.slice(at + 1))]);
   }
   return [...values].map(([written, named]) => {
     const isNot = written.startsWith(NOT);

@@ -1,10 +1,11 @@
+import { decoded } from '../words/decoded';
 import type { Breakdown } from './breakdown-document';
 import { setDemand } from './edit-breakdown';
 
 /** A step of a path as its text says it; `kind` is empty for a value. @see pathKey */
 function readStep(text: string): { by: string; value: string; kind: string } {
   const [, by = '', value = '', kind = ''] = /^([^:*]*):([^:*]*)(?::[^*]*)?(?:\*(\w+))?$/.exec(text) ?? [];
-  return { by: decodeURIComponent(by), value: decodeURIComponent(value), kind };
+  return { by: decoded(by), value: decoded(value), kind };
 }
 
 /**

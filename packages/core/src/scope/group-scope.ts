@@ -1,7 +1,7 @@
 import { ONE } from '../money/fraction';
 import type { Consolidated } from './consolidated';
 import { groupStructure, type Holding, type Share } from './group-structure';
-import { memberOf, type Scope, type ScopeEntity, type StoredPeriods } from './scope';
+import { memberOf, type Scope, type ScopeEntity, type ScopeMember, type StoredPeriods } from './scope';
 
 /** A group as it is set up. */
 export interface Group {
@@ -40,7 +40,9 @@ export function scopeOfGroup(
   return {
     ...{ code: group.code, name: group.name, currency, calendar: periods },
     members: heldBy(consolidatedBy(topEntity, holdings)),
-    ...(consolidated && { consolidated: { ...consolidated, associates: heldBy(associatesOf(topEntity, holdings)) } }),
+    ...(consolidated && {
+      consolidated: { ...consolidated, associates: heldBy(associatesOf(topEntity, holdings)).map(asAssociate) },
+    }),
   };
 }
 
@@ -48,6 +50,8 @@ export function scopeOfGroup(
  * The entities that one consolidates on a day, with the part of each that it takes.
  */
 export const consolidatedBy = (top: string, holdings: readonly Holding[]) => onDays(top, holdings, takenOn);
+
+const asAssociate = (member: ScopeMember): ScopeMember => ({ ...member, isAssociate: true });
 
 /** The entities that are associates of its on a day, each as a whole: no line of their books is taken, but what they earn. */
 const associatesOf = (top: string, holdings: readonly Holding[]) => onDays(top, holdings, associatesOn);

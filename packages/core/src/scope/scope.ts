@@ -40,6 +40,8 @@ export interface ScopeMember {
   isHeld: Uint8Array;
   /** For each period of the scope, the part of it that counts; undefined where all of it always does. */
   shares?: readonly Fraction[];
+  /** Set where no line of its books is taken, but what it earns. */
+  isAssociate?: true;
 }
 
 /** Whose figures are looked at: one entity or several, in one currency and one calendar. */

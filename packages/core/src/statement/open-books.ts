@@ -3,6 +3,7 @@ import {
   ACTUAL,
   ELIMINATIONS,
   isOfEliminations,
+  nameOfPart,
   narrowed,
   OWN,
   selectionKey,
@@ -10,6 +11,8 @@ import {
   type BooksSelection,
 } from '../books/books-selection';
 import type { LedgerSlice } from '../books/ledger-slice';
+import { decoded } from '../words/decoded';
+import type { MemberBooks } from '../books/member-books';
 import type { CompiledColumns } from './compiled-column';
 import type { CompiledLayout } from './compile-layout';
 
@@ -82,7 +85,14 @@ export class OpenBooks {
 
   /** The name of an entity of the same scope; its code where it is none of its members. */
   nameOfMember(index: number, code: string): string {
-    return this.slice(this.indexOfSource(index, code, undefined)).member?.entity.name ?? code;
+    const parts = [...this.parts, ...(this.slice(index).members ?? [])];
+    return parts.find(({ entity }) => entity.code === code)?.entity.name ?? code;
+  }
+
+  /** Members of the scope, and its associates. */
+  private get parts(): readonly MemberBooks[] {
+    const { members = [], eliminations } = this.whole;
+    return [...members, ...(eliminations?.associates ?? [])];
   }
 
   /** Whether these books are what consolidation does, beside what entities bring in. */
@@ -92,7 +102,7 @@ export class OpenBooks {
 
   /** Index of the books with a key that was read before, or undefined; also where there are none. */
   indexOfKey(key: string): number | undefined {
-    const index = this.indexes.get(key) ?? this.indexOfPart(key);
+    const index = this.indexes.get(key) ?? this.indexOfPart(key) ?? this.indexOfPartners(key);
     return index === undefined || this.missing(index) ? undefined : index;
   }
 
@@ -147,13 +157,12 @@ export class OpenBooks {
   /** Books that are part of others are known when something of them is asked for: here by what was given out before. */
   private indexOfPart(key: string): number | undefined {
     const known = this.selections.length;
-    const { members: brought = [], eliminations: made } = this.whole;
-    const codes = [...[...brought, ...(made?.associates ?? [])].map(({ entity }) => entity.code), ELIMINATIONS];
+    const parts = this.parts.map((part) => [nameOfPart(part), part.entity.code] as const);
     // most are part of what is of the scope, and are told by their keys before anything is read
     for (let index = 0; index < known; index++)
-      for (const code of codes) {
-        const member = { ...this.selections[index]!, member: code };
-        const isOwn = selectionKey(ownBooks(member, code)) === key;
+      for (const [name, entity] of [...parts, [ELIMINATIONS, ELIMINATIONS] as const]) {
+        const member = { ...this.selections[index]!, member: name };
+        const isOwn = selectionKey(ownBooks(member, entity)) === key;
         if (!isOwn && selectionKey(member) !== key) continue;
         const at = this.indexOf(member);
         const books = this.slice(at).member;
@@ -167,7 +176,20 @@ export class OpenBooks {
     }
     return this.indexes.get(key);
   }
+
+  private indexOfPartners(key: string): number | undefined {
+    const [behind, partners] = WITH_PARTNERS.exec(key) ?? [];
+    if (behind === undefined || partners === undefined) return undefined;
+    const index = this.indexOfKey(key.slice(0, -behind.length));
+    const member = index === undefined ? undefined : this.selections[index]!.member;
+    return member === undefined || this.keyOf(index!).includes(';partner:')
+      ? undefined
+      : this.indexOfSource(index!, member, partners.split(',').map(decoded));
+  }
 }
+
+/** Behind the key of what a member brings in: what it has with some partners, which an elimination was found from. */
+const WITH_PARTNERS = /;partner:in:([^;]+)$/;
 
 /** The books of an entity as they stand, whatever they come into. */
 const ownBooks = (selection: BooksSelection, entity: string): BooksSelection => ({

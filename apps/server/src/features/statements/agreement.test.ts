@@ -158,20 +158,39 @@ describe('journal lines behind a cell', () => {
   });
 });
 
-it('the share of an associate is traced to the postings of its books', async () => {
-  const asked = { scope: 'LARKMOOR', as_at: '2026-07', columns: 'month_and_year_to_date' };
-  const traced = async (address: string) => {
+describe('traces of a group', () => {
+  const traced = async (page: string, address: string, asked: Asked) => {
     const query = new URLSearchParams({ ...asked, address });
-    return ask<TraceView>('GET', `/statements/income_statement/trace?${query}`);
+    return ask<TraceView>('GET', `/statements/${page}/trace?${query}`);
   };
-  const { body: all } = await traced('movement~8140~FY2027-P01~-1~member:*');
-  const { body: share } = await traced(all.terms[0]!.address);
-  expect(share.label).toMatchObject({ kind: 'elimination', of: 'associate', partner: 'Kilnworks Energy' });
-  const [of] = share.terms;
-  expect(of!.label).toMatchObject({ kind: 'entity', entity: 'Kilnworks Energy' });
-  const { status, body } = await traced(of!.address);
-  expect(status).toBe(200);
-  expect(body.figure.amount).toBe(of!.figure.amount);
-  expect(body.postings!.total).toBe(of!.figure.amount);
-  expect(of!.figure.amount).not.toBe(0);
+
+  it('lead from the share of an associate to the postings of its books', async () => {
+    const asked = { scope: 'LARKMOOR', as_at: '2026-07', columns: 'month_and_year_to_date' };
+    const { body: all } = await traced('income_statement', 'movement~8140~FY2027-P01~-1~member:*', asked);
+    const { body: share } = await traced('income_statement', all.terms[0]!.address, asked);
+    expect(share.label).toMatchObject({ kind: 'elimination', of: 'associate', partner: 'Kilnworks Energy' });
+    const [of] = share.terms;
+    expect(of!.label).toMatchObject({ kind: 'entity', entity: 'Kilnworks Energy' });
+    const { status, body } = await traced('income_statement', of!.address, asked);
+    expect(status).toBe(200);
+    expect(body.figure.amount).toBe(of!.figure.amount);
+    expect(body.postings!.total).toBe(of!.figure.amount);
+    expect(of!.figure.amount).not.toBe(0);
+  });
+
+  it('come to their figure where an associate becomes a subsidiary', async () => {
+    const asked = { scope: 'KILNHIRE', as_at: '2024-06' };
+    const { body } = await traced('income_by_quarter', 'movement~4000~FY2025-P01~-1', asked);
+    // bought in steps, and an associate by then
+    expect(JSON.stringify(body.terms)).not.toContain('member:KHG');
+    expect(body.terms.reduce((sum, { sign, figure }) => sum + sign * figure.amount!, 0)).toBe(body.figure.amount);
+  });
+
+  it('lead on to what a partner has with the other, where an elimination was found from it', async () => {
+    const asked = { scope: 'LARKMOOR', as_at: '2026-07', columns: 'month_and_year_to_date' };
+    const address = 'movement~5420~FY2026-P01~-1~member:LMU;partner:in:LMT';
+    expect((await traced('income_statement', address, asked)).status).toBe(200);
+    const unknown = await traced('income_statement', `${address.replace('LMU', 'NONE')}`, asked);
+    expect(unknown.status).toBe(404);
+  });
 });
