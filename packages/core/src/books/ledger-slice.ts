@@ -97,13 +97,15 @@ export function ledgerOfRows(
   rows: BookRows,
   results: 'own' | 'none' | LedgerSlice = 'own',
 ): LedgerSlice {
-  const slice = blankSlice(accounts, calendar);
-  const { movement, openingEntries, holdsData, debit: debits } = slice;
   const count = calendar.periods.length;
   const isStatistic = Uint8Array.from(accounts, ({ nature }) => (nature === 'statistic' ? 1 : 0));
+  const isHeld = new Uint8Array(accounts.length);
+  let made: LedgerSlice | undefined;
   rows((account, period, isOpening, _, row, { debit, credit, quantity }) => {
+    const { openingEntries, movement, debit: debits, holdsData } = (made ??= blankSlice(accounts, calendar));
     const at = account * count + period;
     const net = isStatistic[account] === 1 ? quantity[row]! : debit[row]! - credit[row]!;
+    isHeld[account] = 1;
     holdsData[period] = 1;
     if (isOpening) {
       openingEntries[at]! += net;
@@ -113,8 +115,10 @@ export function ledgerOfRows(
     if (isStatistic[account] === 1) return;
     debits[at]! += debit[row]!;
   });
-  carryForward(slice, results);
-  return slice;
+  const slice = made as LedgerSlice | undefined;
+  // of a thousand values many hold nothing
+  if (!slice && typeof results === 'string') return emptySlice(accounts, calendar);
+  return carriedForward(slice ?? blankSlice(accounts, calendar), results, isHeld);
 }
 
 /**
@@ -133,8 +137,7 @@ export function ledgerOfSums(
     if (nature === 'statistic') return;
     for (let at = account * count; at < (account + 1) * count; at++) slice.debit[at] = Math.max(slice.movement[at]!, 0);
   });
-  carryForward(slice, results);
-  return slice;
+  return carriedForward(slice, results);
 }
 
 /** Places of accounts in a chart by their numbers, which all books of the chart share. */
@@ -149,20 +152,37 @@ function placesByNumber(accounts: readonly Account[]): ReadonlyMap<string, numbe
 function blankSlice(
   accounts: readonly Account[],
   calendar: FiscalCalendar,
-  { movement, openingEntries }: Parameters<typeof ledgerOfSums>[2] = {},
+  {
+    movement,
+    openingEntries,
+    debit,
+    closing,
+  }: Parameters<typeof ledgerOfSums>[2] & { debit?: Float64Array; closing?: Float64Array } = {},
 ): LedgerSlice {
   const of = () => new Float64Array(accounts.length * calendar.periods.length);
   return {
     accounts,
     calendar,
     indexOfAccount: placesByNumber(accounts),
-    debit: of(),
+    debit: debit ?? of(),
     movement: movement ?? of(),
     openingEntries: openingEntries ?? of(),
     rollOver: new Float64Array(calendar.periods.length),
-    closing: of(),
+    closing: closing ?? of(),
     holdsData: new Uint8Array(calendar.periods.length),
   };
+}
+
+/** Amounts of books that hold nothing, which share them and never change them. */
+const nothingIn = new WeakMap<readonly Account[], Map<FiscalCalendar, Float64Array>>();
+
+function emptySlice(accounts: readonly Account[], calendar: FiscalCalendar): LedgerSlice {
+  const known = nothingIn.get(accounts) ?? new Map<FiscalCalendar, Float64Array>();
+  nothingIn.set(accounts, known);
+  const zeros = known.get(calendar) ?? new Float64Array(accounts.length * calendar.periods.length);
+  known.set(calendar, zeros);
+  const sums = { movement: zeros, openingEntries: zeros, debit: zeros, closing: zeros };
+  return blankSlice(accounts, calendar, sums);
 }
 
 /** The dense books of balances whose accounts are named by number; others than those of the chart are passed over. */
@@ -186,7 +206,11 @@ export function buildLedgerSlice(
 /** Balances by account alone tell no combinations apart. */
 const NO_COMBINATION = 0;
 
-function carryForward(slice: LedgerSlice, results: 'own' | 'none' | LedgerSlice): void {
+/**
+ * Carries accounts from period to period.
+ * @param isHeld 1 for accounts that hold anything; all may where it is left out
+ */
+function carriedForward(slice: LedgerSlice, results: 'own' | 'none' | LedgerSlice, isHeld?: Uint8Array): LedgerSlice {
   const { accounts, calendar } = slice;
   const { periods } = calendar;
   const startsYear = Uint8Array.from(periods, ({ fiscalYear }, p) =>
@@ -196,14 +220,16 @@ function carryForward(slice: LedgerSlice, results: 'own' | 'none' | LedgerSlice)
   const finished = new Float64Array(periods.length);
   const retained = retainedIn(accounts);
   accounts.forEach((account, a) => {
-    if (a !== retained) carryAccount(slice, a, account, startsYear, isResult(account) ? finished : undefined);
+    if (a !== retained && isHeld?.[a] !== 0)
+      carryAccount(slice, a, account, startsYear, isResult(account) ? finished : undefined);
   });
-  if (retained < 0) return;
+  if (retained < 0) return slice;
   startsYear.forEach((starts, p) => {
     if (starts === 0) return;
     slice.rollOver[p] = results === 'own' ? finished[p]! : results === 'none' ? 0 : results.rollOver[p]!;
   });
   carryAccount(slice, retained, accounts[retained]!, startsYear, undefined, slice.rollOver);
+  return slice;
 }
 
 /**
