@@ -156,10 +156,11 @@ export class OpenBooks {
 
   /** Books that are part of others are known when something of them is asked for: here by what was given out before. */
   private indexOfPart(key: string): number | undefined {
-    const known = this.selections.length;
     const parts = this.parts.map((part) => [nameOfPart(part), part.entity.code] as const);
+    const others = butWhose(key);
+    const alike = [...this.selections.keys()].filter((index) => butWhose(this.keyOf(index)) === others);
     // most are part of what is of the scope, and are told by their keys before anything is read
-    for (let index = 0; index < known; index++)
+    for (const index of alike)
       for (const [name, entity] of [...parts, [ELIMINATIONS, ELIMINATIONS] as const]) {
         const member = { ...this.selections[index]!, member: name };
         const isOwn = selectionKey(ownBooks(member, entity)) === key;
@@ -168,7 +169,7 @@ export class OpenBooks {
         const books = this.slice(at).member;
         return !isOwn ? at : books && !books.isHidden ? this.indexOfOwn(at) : undefined;
       }
-    for (let index = 0; index < this.opened.length; index++) {
+    for (const index of alike) {
       const { members, member, eliminations } = this.slice(index);
       for (const { entity } of members ?? []) this.indexOfMember(index, entity.code);
       if (members && eliminations) this.indexOfMember(index, ELIMINATIONS);
@@ -187,6 +188,13 @@ export class OpenBooks {
       : this.indexOfSource(index!, member, partners.split(',').map(decoded));
   }
 }
+
+/** The key of a selection without what its parts differ in: whose books they are, in which currency and at which rates. */
+const butWhose = (key: string): string =>
+  key
+    .split(';')
+    .filter((part) => !/^(scope|currency|member|rates|like):/.test(part))
+    .join(';');
 
 /** Behind the key of what a member brings in: what it has with some partners, which an elimination was found from. */
 const WITH_PARTNERS = /;partner:in:([^;]+)$/;
