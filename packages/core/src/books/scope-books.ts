@@ -88,9 +88,10 @@ export class ScopeBooks {
     const named = [...scope.members, ...associates].filter((each) => isNamed(member, nameOfPart(each)));
     const members = likeMembers(isOfAll(member) ? scope.members : named, likeFor);
     const read = [...members, ...(isConsolidated(member) ? associates : [])];
-    const isBlank = this.areBlank(scope, members, own);
+    const isOfNone = read.length === 0 && !isConsolidated(member);
+    const isBlank = isOfNone || this.areBlank(scope, members, own);
     // what holds nothing is the same whatever it is asked for by
-    const asked = isBlank ? { ...own, where: [] } : own;
+    const asked = isBlank ? { ...own, where: [], member: isOfNone ? '' : member } : own;
     const key = [this.scopeKey(scope.code, scope, asked, read), ...(isBlank ? ['blank', ...askedBy(own)] : [])].join(
       '|',
     );
