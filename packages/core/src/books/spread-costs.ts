@@ -133,6 +133,7 @@ export function spreadCosts(source: SpreadSource): Transfers {
   for (const step of rule.steps) {
     const isOfPool = testOf(source, step.from);
     const weightsIn = weightsOf(source, step);
+    const sharesOf = sharesIn(source, step);
     const lacks = new Set<number>();
     for (const [place, byCombination] of posted) {
       const [account, period] = [Math.floor(place / periods), place % periods];
@@ -144,7 +145,7 @@ export function spreadCosts(source: SpreadSource): Transfers {
           lacks.add(period);
           continue;
         }
-        const sharesIn = sharesOf(source, step, weights);
+        const shares = sharesOf(weights);
         const pool = attributesOf(combinations.all.textOf(combination)).get(rule.dimension) ?? '';
         parts.forEach((part, at) => {
           const taker = step.to[at]!;
@@ -159,7 +160,7 @@ export function spreadCosts(source: SpreadSource): Transfers {
             step,
             pool,
             taker,
-            share: sharesIn[at]!,
+            share: shares[at]!,
           });
           add(costs, place, combination, -part);
           add(costs, place, to, part);
@@ -172,13 +173,16 @@ export function spreadCosts(source: SpreadSource): Transfers {
 }
 
 /** What transfers do with the books in which they are: a value gives, another takes. */
-export const movesWithin = ({ transfers, unspread }: Transfers): Spread => ({
-  moves: transfers.flatMap(({ from, to, pool, taker, amount, ...transfer }): Move[] => [
-    { ...transfer, combination: from, amount: -amount, of: pool, other: taker, isTaken: false },
-    { ...transfer, combination: to, amount, of: taker, other: pool, isTaken: true },
-  ]),
-  unspread,
-});
+export function movesWithin({ transfers, unspread }: Transfers): Spread {
+  const moves: Move[] = [];
+  // of a large ledger these are hundreds of thousands
+  for (const { account, period, step, share, from, to, pool, taker, amount } of transfers)
+    moves.push(
+      { account, period, step, share, combination: from, amount: -amount, of: pool, other: taker, isTaken: false },
+      { account, period, step, share, combination: to, amount, of: taker, other: pool, isTaken: true },
+    );
+  return { moves, unspread };
+}
 
 /** What some moves come to, of what counts, by step and value, in words. */
 export function movedWith(
@@ -214,16 +218,24 @@ function add(costs: Costs, place: number, combination: number, amount: number): 
 const copyOf = (costs: Costs): Costs => new Map([...costs].map(([place, held]) => [place, new Map(held)]));
 
 /** What each of those who take a pool has of its key, in words; of amounts as a part of all of them. */
-function sharesOf({ accounts }: SpreadSource, { key }: AllocationStep, weights: readonly number[]): string[] {
-  const whole = weights.reduce((sum, weight) => sum + weight, 0);
+function sharesIn({ accounts }: SpreadSource, { key }: AllocationStep): (weights: readonly number[]) => string[] {
   const isOfAmounts =
     key.by === 'accounts' && membersOf(key.accounts, accounts).some((at) => accounts[at]!.nature !== 'statistic');
   const scale = key.by === 'accounts' ? 10 ** QUANTITY_DIGITS : 1;
-  return weights.map((weight) =>
-    isOfAmounts
-      ? `${readablePlain(((100 * weight) / whole).toFixed(1))} %`
-      : `${readablePlain(String(weight / scale))} of ${readablePlain(String(whole / scale))}`,
-  );
+  const known = new Map<readonly number[], string[]>();
+  const inWords = (weights: readonly number[]) => {
+    const whole = weights.reduce((sum, weight) => sum + weight, 0);
+    return weights.map((weight) =>
+      isOfAmounts
+        ? `${readablePlain(((100 * weight) / whole).toFixed(1))} %`
+        : `${readablePlain(String(weight / scale))} of ${readablePlain(String(whole / scale))}`,
+    );
+  };
+  return (weights) => {
+    const shares = known.get(weights) ?? inWords(weights);
+    known.set(weights, shares);
+    return shares;
+  };
 }
 
 /** Whether a combination carries one of some values, or what stands below them. */
