@@ -15,7 +15,7 @@ export interface ProfitProof {
  * Proves a shown profit against the trial balance without reading the row layout: what the accounts of the balance
  * sheet gained over the span is the profit, since every journal balances.
  *
- * Missing: undefined shown profit proves nothing and returns undefined.
+ * Missing: undefined shown profit proves nothing and returns undefined; months without data count on neither side.
  * @source double entry: assets + expenses = liabilities + equity + income, so the two sides move together
  */
 export function proveProfit(
@@ -28,7 +28,7 @@ export function proveProfit(
   if (shown.amount === null) return undefined;
   const totals = ledgerTotals(slice);
   let gained = 0;
-  for (let p = span.from; p <= Math.min(span.to, upTo); p++) gained += totals.gained[p]!;
+  for (let p = span.from; p <= Math.min(span.to, upTo); p++) if (slice.holdsData[p] === 1) gained += totals.gained[p]!;
   return { column, shown: shown.amount, trialBalance: gained + 0, difference: shown.amount - gained + 0 };
 }
 

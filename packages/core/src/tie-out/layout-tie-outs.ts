@@ -108,7 +108,8 @@ function resultTieOut(
       let moved = 0;
       slice.accounts.forEach(({ role }, account) => {
         if (role !== 'cash') return;
-        for (let p = span.from; p <= span.to; p++) moved += slice.movement[slot(slice, account, p)]!;
+        for (let p = span.from; p <= span.to; p++)
+          if (slice.holdsData[p] === 1) moved += slice.movement[slot(slice, account, p)]!;
       });
       return [tieOut('cash_flow', layout, left, { words: 'Movement of the cash accounts', amount: moved })];
     }

@@ -45,6 +45,13 @@ it('every statement of the group ties as well, its rates are there, and its rese
   expect(ties.filter(({ check }) => check === 'translation')).toHaveLength(4);
 });
 
+it('months to come, of which nothing was posted, take nothing from what ties', async () => {
+  const { ties } = await ask<TieOutsView>('/tie-outs?scope=LARKMOOR&as_at=2027-03');
+  const proved = ties.filter(({ check, subject }) => check === 'cash_flow' || subject === 'contribution');
+  expect(proved.length).toBeGreaterThan(1);
+  expect(proved.filter(({ agrees }) => !agrees)).toEqual([]);
+});
+
 // a branch that is turned temporally, one a month behind, an associate that is taken over, a subsidiary that is sold
 it.each(['2024-04', '2024-05', '2025-09', '2025-10', '2025-12', '2026-05', '2026-06', '2026-08'])(
   'the small group ties in %s, but for the rate that it lacks since November 2025',
