@@ -166,7 +166,12 @@ export const StatementViewSchema = v.object({
       /** What alone counts, in words, one for each demand of the definition. */
       demands: v.array(v.string()),
       /** By how much it is off: its values against their totals, and these against the statement; null where nothing is proved. */
-      proof: v.object({ parts: v.nullable(v.number()), statement: v.nullable(v.number()) }),
+      proof: v.object({
+        parts: v.nullable(v.number()),
+        statement: v.nullable(v.number()),
+        /** Totals also hold what the viewer may not see, so that the values come to less. */
+        holdsHidden: v.exactOptional(v.literal(true)),
+      }),
       /** What is shown, and of what, in words. */
       sentence: v.string(),
     }),

@@ -258,7 +258,7 @@ export {
   isFiguresPage,
   isShelved,
 } from './layout/document';
-export { type BreakdownProof, proveBreakdown } from './breakdown/prove-breakdown';
+export { proveBreakdown } from './breakdown/prove-breakdown';
 export { linesOfCell } from './statement/lines-of-cell';
 export { toldApart } from './breakdown/tell-apart';
 export { type BreakdownSource } from './breakdown/breakdown-frame';

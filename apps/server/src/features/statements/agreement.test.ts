@@ -2,7 +2,9 @@ import type { FastifyInstance } from 'fastify';
 import type { LinesView, StatementView, TraceView } from '@margin-lens/contract';
 import { asking } from '../../../test/asking';
 import { demoWorkspace } from '../../../test/demo-workspace';
+import { onStore } from '../../../test/opened-store';
 import { buildApp } from '../../app';
+import { Person } from '../../store/tables';
 
 let app: FastifyInstance;
 // before any test, whose time it would take
@@ -193,4 +195,23 @@ describe('traces of a group', () => {
     const unknown = await traced('income_statement', `${address.replace('LMU', 'NONE')}`, asked);
     expect(unknown.status).toBe(404);
   });
+});
+
+it('says that a total holds what somebody may not see, in place of how far its values are off it', async () => {
+  await onStore(DEMO, (store) =>
+    store.aside(async ({ em }) => {
+      const person = await em.findOneOrFail(Person, { id: 'local' });
+      em.assign(person, { entities: ['LMG', 'LMT'], rights: ['read', 'see_totals'] } as never);
+    }),
+  );
+  await app.close();
+  app = await buildApp({ databaseFile: DEMO, webRoot: '/nonexistent' });
+  const asked = { scope: 'LARKMOOR', as_at: '2026-07' };
+  const { breakdown } = await shown('income_statement', { ...asked, breakdown: brokenDown('net_sales', 'entity') });
+  expect(breakdown!.proof).toEqual({ parts: null, statement: 0, holdsHidden: true });
+  const own = await shown('income_statement', {
+    ...{ ...asked, scope: 'LMT' },
+    breakdown: brokenDown('net_sales', 'product_line'),
+  });
+  expect(own.breakdown!.proof).toEqual({ parts: 0, statement: 0 });
 });

@@ -24,7 +24,6 @@ import {
   type Axis,
   type Books,
   type Breakdown,
-  type BreakdownProof,
   type BreakdownSource,
   type DimensionCondition,
   type FiguresPage,
@@ -34,7 +33,7 @@ import {
 } from '@margin-lens/core';
 import { appError } from '../../base/app-error';
 import { requestWrong } from '../../base/words';
-import { maySee, type Viewer } from '../../base/viewer';
+import { maySee, seesAllValues, type Viewer } from '../../base/viewer';
 import { mayReadSpread } from '../allocations/may-read-spread';
 import type { Snapshot } from '../workspace/snapshot';
 import type { Entity, WorkspaceModel } from '../workspace/workspace-model';
@@ -194,6 +193,13 @@ export function breakdownView(opened: OpenedStatement, breakdown: Broken): NonNu
   };
 }
 
-function proofOf({ source, evaluation }: OpenedStatement, { of, where = [] }: Breakdown): BreakdownProof {
-  return proveBreakdown(evaluation, of, where.length === 0 ? openStatement(source) : undefined);
+/** What may not be seen is no value of a breakdown, and in its totals for whoever may see these. */
+function proofOf(
+  { source, scope, snapshot: { model, viewer }, evaluation }: OpenedStatement,
+  { of, where = [] }: Breakdown,
+): NonNullable<StatementView['breakdown']>['proof'] {
+  const proof = proveBreakdown(evaluation, of, where.length === 0 ? openStatement(source) : undefined);
+  const seesAll =
+    seesAllValues(viewer) && entitiesRead(model, scope, source.columnLayout).every(({ code }) => maySee(viewer, code));
+  return seesAll || !proof.parts ? proof : { ...proof, parts: null, holdsHidden: true };
 }

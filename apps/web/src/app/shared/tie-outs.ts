@@ -96,10 +96,12 @@ export function tieOutsOf(view: StatementView, currency: Unit): TieOut[] {
   return [...checks, ...breakdownProof(view, exact)];
 }
 
+const HOLDS_HIDDEN = 'The total also holds what you may not see';
+
 /** Whether the values of a breakdown add up, and to what the statement has. */
 function breakdownProof({ breakdown }: StatementView, exact: (amount: number) => string): TieOut[] {
   if (!breakdown) return [];
-  const { parts, statement } = breakdown.proof;
+  const { parts, statement, holdsHidden } = breakdown.proof;
   const told = (off: number | null, name: string, agrees: string) => {
     if (off === null) return [];
     const says = off === 0 ? agrees : `${agrees}: off by ${exact(off)}`;
@@ -107,6 +109,7 @@ function breakdownProof({ breakdown }: StatementView, exact: (amount: number) =>
   };
   return [
     ...told(parts, 'Parts', 'The values add up to the total'),
+    ...(holdsHidden ? [{ name: 'Parts', agrees: true, says: HOLDS_HIDDEN, brief: HOLDS_HIDDEN }] : []),
     ...told(statement, 'Statement', 'The total is that of the statement'),
   ];
 }
