@@ -24,7 +24,8 @@ export interface LinesOfCell {
  * The journal lines that a cell adds up.
  *
  * Missing: undefined where it is no sum of flows, no actual figure, of several entities, of costs that were spread, or where
- * its accounts are asked for different values, count with different signs or hold balances that were brought in.
+ * its accounts are asked for different values, count with different signs, or hold balances that were brought in or what may
+ * not be seen.
  */
 export function linesOfCell(evaluation: Evaluation, rowIndex: number, columnIndex: number): LinesOfCell | undefined {
   const column = evaluation.column(columnIndex);
@@ -48,10 +49,11 @@ export function linesOfCell(evaluation: Evaluation, rowIndex: number, columnInde
   if (!named || named.length > 1 || !where || where.some(isUnlisted) || where.some(isOrganisedElse)) return undefined;
   const { periods } = evaluation.input.slice.calendar;
   const [from, to] = [span.from, Math.min(span.to, evaluation.input.at.ordinal)];
-  const { openingEntries } = evaluation.booksIn(column, first.where);
-  const isBroughtIn = (place: number) =>
-    openingEntries.subarray(place * periods.length + from, place * periods.length + to + 1).some(Boolean);
-  if (places.some(isBroughtIn)) return undefined;
+  const { openingEntries, hidden } = evaluation.booksIn(column, first.where);
+  const isOfOthers = (place: number, p: number) =>
+    openingEntries[place * periods.length + p] !== 0 || hidden?.flowAt('flow', place, p) !== undefined;
+  if (places.some((place) => periods.slice(from, to + 1).some(({ ordinal }) => isOfOthers(place, ordinal))))
+    return undefined;
   return {
     entity: named[0],
     accounts: places.map((place) => evaluation.input.slice.accounts[place]!.number),
@@ -81,8 +83,8 @@ function placesCounted(members: readonly Member[]): number[] | undefined {
 /** Demands, each once; undefined where a dimension is asked for different values: a list takes any of those it names. */
 function eachOnce(demands: readonly DimensionCondition[]): DimensionCondition[] | undefined {
   const all = [...new Map(demands.map((demand) => [conditionKey(demand), demand])).values()];
-  const isOfOthers = ({ has }: DimensionCondition) => has === 'any' || has === 'not_in';
-  const asked = all.map((demand) => `${demand.dimension} ${isOfOthers(demand)}`);
+  const isNegated = ({ has }: DimensionCondition) => has === 'any' || has === 'not_in';
+  const asked = all.map((demand) => `${demand.dimension} ${isNegated(demand)}`);
   return new Set(asked).size === asked.length ? all : undefined;
 }
 

@@ -197,21 +197,35 @@ describe('traces of a group', () => {
   });
 });
 
-it('says that a total holds what somebody may not see, in place of how far its values are off it', async () => {
-  await onStore(DEMO, (store) =>
-    store.aside(async ({ em }) => {
-      const person = await em.findOneOrFail(Person, { id: 'local' });
-      em.assign(person, { entities: ['LMG', 'LMT'], rights: ['read', 'see_totals'] } as never);
-    }),
-  );
-  await app.close();
-  app = await buildApp({ databaseFile: DEMO, webRoot: '/nonexistent' });
-  const asked = { scope: 'LARKMOOR', as_at: '2026-07' };
-  const { breakdown } = await shown('income_statement', { ...asked, breakdown: brokenDown('net_sales', 'entity') });
-  expect(breakdown!.proof).toEqual({ parts: null, statement: 0, holdsHidden: true });
-  const own = await shown('income_statement', {
-    ...{ ...asked, scope: 'LMT' },
-    breakdown: brokenDown('net_sales', 'product_line'),
+describe('somebody who may see totals of what they do not see whole', () => {
+  const become = async (limits: object) => {
+    await onStore(DEMO, (store) =>
+      store.aside(async ({ em }) => {
+        const person = await em.findOneOrFail(Person, { id: 'local' });
+        em.assign(person, { entities: 'all', values: {}, rights: ['read', 'see_totals'], ...limits } as never);
+      }),
+    );
+    await app.close();
+    app = await buildApp({ databaseFile: DEMO, webRoot: '/nonexistent' });
+  };
+
+  it('is told that a total holds more, in place of how far its values are off it', async () => {
+    await become({ entities: ['LMG', 'LMT'] });
+    const asked = { scope: 'LARKMOOR', as_at: '2026-07' };
+    const { breakdown } = await shown('income_statement', { ...asked, breakdown: brokenDown('net_sales', 'entity') });
+    expect(breakdown!.proof).toEqual({ parts: null, statement: 0, holdsHidden: true });
+    const own = await shown('income_statement', {
+      ...{ ...asked, scope: 'LMT' },
+      breakdown: brokenDown('net_sales', 'product_line'),
+    });
+    expect(own.breakdown!.proof).toEqual({ parts: 0, statement: 0 });
   });
-  expect(own.breakdown!.proof).toEqual({ parts: 0, statement: 0 });
+
+  it('is led to no journal lines that come to less than the figure', async () => {
+    await become({ values: { department: ['sales', 'design'] } });
+    const query = new URLSearchParams({ scope: 'LMU', as_at: '2025-12', address: 'cell~energy~ytd' });
+    const { body } = await ask<TraceView>('GET', `/statements/income_statement/trace?${query}`);
+    expect(body.figure.amount).not.toBe(0);
+    expect(body.lines).toBeNull();
+  });
 });
