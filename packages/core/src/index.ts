@@ -116,7 +116,7 @@ export { type Counted } from './books/counted';
 export { type DetailedLines } from './books/detailed-balances';
 export { attributeName, detailOf, meansVersions } from './breakdown/fields';
 export { numbersRead } from './breakdown/accounts-read';
-export { allRuns, blankSegment, debitsOf, runsOf, type Segment, SEGMENT_COLUMNS } from './cube/segment';
+export { allRuns, blankSegment, combinationsIn, debitsOf, runsOf, type Segment, SEGMENT_COLUMNS } from './cube/segment';
 export { mergeRuns, SegmentBuilder } from './cube/segment-builder';
 export { FIRST_GENERATION, type Generation, movedTo, type Part, PARTS, partsKey } from './cube/generation';
 export { type Missing, QUANTITY_DIGITS, type UndefinedReason } from './figure/figure';

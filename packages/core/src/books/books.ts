@@ -216,6 +216,11 @@ export class Books {
     return new Books({ ...masters, trees: kept.trees }, balances, kept.kept, this.sight, made);
   }
 
+  /** The same books without what journal lines carry and balances do not. */
+  get withoutDetail(): Books {
+    return this.balances instanceof DetailedBalances ? this.plain! : this;
+  }
+
   /** The same books on the cash basis, made alike; undefined where they are so already. */
   private alikeOnCash(make: (books: Books) => Books): MadeFrom['onCash'] {
     const { onCash } = this;

@@ -65,6 +65,20 @@ export interface Runs {
   end: number;
 }
 
+const held = new WeakMap<Runs, ReadonlySet<number>>();
+
+/** The combinations that some runs have, each once; looked at once for the same runs. */
+export function combinationsIn(runs: Runs): ReadonlySet<number> {
+  const known = held.get(runs);
+  if (known) return known;
+  const { segment, first, end } = runs;
+  const found = new Set<number>();
+  for (let row = segment.firstRow[first] ?? 0; row < (segment.firstRow[end] ?? 0); row++)
+    found.add(segment.combination[row]!);
+  held.set(runs, found);
+  return found;
+}
+
 /** All runs of a segment. */
 export const allRuns = (segment: Segment): Runs => ({ segment, first: 0, end: segment.version.length });
 

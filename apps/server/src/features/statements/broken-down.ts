@@ -6,6 +6,7 @@ import {
   attributeName,
   attributesOf,
   BreakdownSchema,
+  combinationsIn,
   conditionsTest,
   detailOf,
   entitiesNamed,
@@ -94,9 +95,9 @@ export const breakdownSource = (
   ...{ ...source, breakdown, scope: scope.code },
   carried: carriedIn(
     snapshot,
-    readsCash(source.columnLayout, source.surroundings?.basis)
-      ? [books, onCash(snapshot, books, entitiesRead(snapshot.model, scope, source.columnLayout))]
-      : [books],
+    books,
+    entitiesRead(snapshot.model, scope, source.columnLayout),
+    readsCash(source.columnLayout, source.surroundings?.basis),
   ),
   booksOfAccounts: (numbers, otherScopes) => {
     const others = otherScopes.flatMap((code) => snapshot.model.scope(code)?.members ?? []);
@@ -105,34 +106,53 @@ export const breakdownSource = (
   },
 });
 
-/** The same books on the cash basis, in which what there is to be told apart is known: of entities that may be seen. */
-function onCash({ viewer }: Snapshot, books: Books, entities: readonly ScopeEntity[]): Books {
-  const cash = books.reading({ ...WHOLE_BOOKS, basis: 'cash' });
-  for (const { id, code } of entities) if (maySee(viewer, code)) cash.balances.cubeAt().rows(ACTUAL_ID, id);
-  return cash;
-}
-
-/** Values that postings carry which may be seen. @param all the books that are read, those of the usual basis first */
-function carriedIn({ model, viewer }: Snapshot, all: readonly [Books, ...Books[]]): BreakdownSource['carried'] {
+/**
+ * Values that may be seen of what postings carry anywhere, and of what is told apart beside that in the books of some
+ * entities.
+ */
+function carriedIn(
+  { model, viewer }: Snapshot,
+  books: Books,
+  entities: readonly ScopeEntity[],
+  isOnCash: boolean,
+): BreakdownSource['carried'] {
   const found = new Map<string, Set<string>>();
-  const entities = model.entities.filter(({ code }) => maySee(viewer, code));
-  const [books] = all;
-  for (const each of all) {
-    const isPosted = combinationsOf(entities, viewer, each);
-    for (const id of each.mask(books.sight.where).ids().filter(isPosted))
-      for (const [field, value] of attributesOf(each.balances.combinations.textOf(id)))
-        if (value !== '') found.set(field, (found.get(field) ?? new Set()).add(value));
+  const add = (field: string, value: string) => {
+    if (value !== '') found.set(field, (found.get(field) ?? new Set()).add(value));
+  };
+  const addAll = (of: Books, ids: Iterable<number>) => {
+    for (const id of ids)
+      for (const [field, value] of attributesOf(of.balances.combinations.textOf(id))) add(field, value);
+  };
+  const posted = books.withoutDetail;
+  const all = model.entities.filter(({ code }) => maySee(viewer, code));
+  addAll(
+    posted,
+    posted
+      .mask(books.sight.where)
+      .ids()
+      .filter(combinationsOf(all, viewer, posted)),
+  );
+  // what layers tell apart is known where they are read: of what was asked for before nothing is said
+  const layers = isOnCash ? [books, books.reading({ ...WHOLE_BOOKS, basis: 'cash' })] : [books];
+  for (const layer of layers.filter((each) => each !== posted)) {
+    const isSeen = layer.mask(books.sight.where);
+    for (const { id, code } of entities)
+      if (maySee(viewer, code))
+        addAll(
+          layer,
+          [...combinationsIn(layer.balances.cubeAt().rows(ACTUAL_ID, id))].filter((each) => isSeen.has(each)),
+        );
   }
   for (const rule of model.allocations.filter(({ id }) => mayReadSpread(model, viewer, id))) {
     const [field, values] = broughtBy(rule, model);
-    found.set(field, new Set([...(found.get(field) ?? []), ...values]));
+    for (const value of values) add(field, value);
   }
   // what postings are read with is known before they are read
   for (const { dimension, rules } of viewer.entities === 'all' ? books.completions : []) {
     const limits = books.sight.where.filter((demand) => demand.dimension === dimension);
     const isSeen = conditionsTest(limits, model.trees);
-    for (const { value } of rules)
-      if (isSeen(new Map([[dimension, value]]))) found.set(dimension, (found.get(dimension) ?? new Set()).add(value));
+    for (const { value } of rules) if (isSeen(new Map([[dimension, value]]))) add(dimension, value);
   }
   const none: ReadonlySet<string> = new Set();
   return {

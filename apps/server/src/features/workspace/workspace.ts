@@ -23,7 +23,7 @@ import {
 import { appError } from '../../base/app-error';
 import { endIfStopped } from '../../base/stop';
 import { Turns } from '../../base/turns';
-import { maySee, sightOf, type Right, type Viewer } from '../../base/viewer';
+import { sightOf, type Right, type Viewer } from '../../base/viewer';
 import { CubeKeeper } from '../../store/cube-keeper';
 import { currentDocuments } from '../../store/documents';
 import type { AskedLines } from '../../store/line-keeper';
@@ -161,7 +161,7 @@ export class Workspace {
       const model = await this.modelAt(em, generation, asOf);
       const opened: OpenBooks = {
         books: () => this.booksAt(moment, model, viewer),
-        inDetail: (...asked) => this.inDetail(moment, model, viewer, ...asked),
+        inDetail: (...asked) => this.inDetail(moment, model, ...asked),
         prepareCash: (entities) => this.prepareCash(moment, model, entities),
         matching: (rules) => this.completions.matching(moment, model, rules),
       };
@@ -193,7 +193,7 @@ export class Workspace {
       const before = { ...write, revision, newest: revision, generation };
       const snapshot = new Snapshot(viewer, before, model, {
         books: () => this.booksBefore(model, viewer),
-        inDetail: (...asked) => this.inDetail(before, model, viewer, ...asked),
+        inDetail: (...asked) => this.inDetail(before, model, ...asked),
         prepareCash: (entities) => this.prepareCash(before, model, entities),
         matching: (rules) => this.completions.matching(before, model, rules),
       });
@@ -267,7 +267,6 @@ export class Workspace {
   private async inDetail(
     { db, revision, generation }: BooksMoment,
     model: WorkspaceModel,
-    viewer: Viewer,
     books: Books,
     detail: LineDetail,
     entities: readonly ScopeEntity[],
@@ -283,10 +282,7 @@ export class Workspace {
       linesOf: (entity, account, at) => lines.lines(db, asked(entity, account, at)),
       workingDays: ({ code }, start, end) => workingDaysOf(start, end, daysOff.get(code) ?? NONE_OFF),
     };
-    const detailed = books.inDetail(detail, model.entities, source, generation.rates);
-    // what there is to be told apart is known once it is read: of what may be seen
-    for (const { id, code } of entities) if (maySee(viewer, code)) detailed.balances.cubeAt().rows(ACTUAL_ID, id);
-    return detailed;
+    return books.inDetail(detail, model.entities, source, generation.rates);
   }
 
   /** The books that a write stands on: nothing of what it has written itself is in them. */
