@@ -1,23 +1,16 @@
 import fc from 'fast-check';
 import type { FastifyInstance } from 'fastify';
-import type {
-  FigureView,
-  LibraryView,
-  LinesView,
-  StatementView,
-  TraceView,
-  WhyView,
-  WorkspaceView,
-} from '@margin-lens/contract';
+import type { FigureView, LinesView, StatementView, TraceView, WhyView } from '@margin-lens/contract';
+import { asker, questions, type Asked } from '../../test/demo-questions';
 import { demoWorkspace } from '../../test/demo-workspace';
 import { buildApp } from '../app';
 
 /** The same questions every time, for as long as this, ms; others, and all of them, by `npm run bench -- --properties`. */
 const LIMIT = process.env['WHOLE_PROPERTIES'] ? {} : { seed: 20_261_201, interruptAfterTimeLimit: 6_000 };
 const QUESTIONS = 400;
-const MONTHS = ['2024-06', '2025-03', '2025-12', '2026-04', '2026-07', '2026-08', '2027-03'];
 
 let app: FastifyInstance;
+const ask = asker(() => app);
 // before any test, whose time it would take
 const DEMO = demoWorkspace();
 
@@ -26,75 +19,10 @@ beforeAll(async () => {
 });
 afterAll(() => app.close());
 
-/** What nobody means. */
-const NONSENSE = ['%', '%E0%A4', 'no_such', '', '__proto__', '*', '~'];
-
-/** What is asked for, of which any part may be left out. */
-type Asked = Record<string, string | undefined>;
-
-/** The answer; a fault of ours fails with what was asked for. */
-async function ask<T>(path: string, asked: Asked): Promise<T | undefined> {
-  const query = new URLSearchParams();
-  for (const [name, value] of Object.entries(asked)) if (value !== undefined) query.set(name, value);
-  const url = `/api/v1${path}?${query}`;
-  const { statusCode, body } = await app.inject(url);
-  if (statusCode >= 500) throw new Error(`${statusCode} ${url}: ${body}`);
-  return statusCode === 200 ? (JSON.parse(body) as T) : undefined;
-}
-
 /** Fails with what was asked for where two figures of it, in the steps of what is shown, are not the same. */
 function agree(what: string, asked: Asked, figure: number | null | undefined, same: number | null | undefined): void {
   const isSame = figure === same || Math.abs((figure ?? NaN) - (same ?? NaN)) < 1e-6;
   if (!isSame) throw new Error(`${what}: ${figure} is not ${same}, ${JSON.stringify(asked)}`);
-}
-
-/** What there is in the demo to be asked for together, whether or not it makes sense. */
-async function questions() {
-  const { groups, entities, versions, dimensions } = (await ask<WorkspaceView>('/workspace', {}))!;
-  const { documents } = (await ask<LibraryView>('/documents', {}))!;
-  const idsOf = (...kinds: string[]) => documents.filter(({ kind }) => kinds.includes(kind)).map(({ id }) => id);
-  const sometimes = (all: readonly string[]) =>
-    fc.option(fc.oneof({ arbitrary: fc.constantFrom(...all), weight: 40 }, fc.constantFrom(...NONSENSE)), {
-      ...{ nil: undefined, freq: 2 },
-    });
-  const dimension = dimensions.map(({ name }) => name);
-  const demands = dimensions.flatMap(({ name, values }) => [
-    `${name}:`,
-    ...values.map(({ value }) => `${name}:${value}`),
-  ]);
-  const fields = [
-    'partner',
-    'entity',
-    'account',
-    'flow',
-    'document_type',
-    'posting_period',
-    'posting_day',
-    ...dimension,
-  ];
-  const axis = fc.record({
-    by: fc.constantFrom(...fields),
-    top: fc.option(fc.constant(2), { nil: undefined, freq: 2 }),
-  });
-  return fc.record({
-    page: fc.constantFrom(...idsOf('statement', 'breakdown')),
-    context: fc.record({
-      scope: fc.constantFrom(...[...groups, ...entities].map(({ code }) => code)),
-      as_at: fc.constantFrom(...MONTHS),
-      columns: sometimes(idsOf('column_layout')),
-      version: sometimes(versions.map(({ code }) => code)),
-      against: sometimes(versions.map(({ code }) => code)),
-      currency: sometimes(['EUR', 'USD', 'PLN', 'JPY']),
-      basis: sometimes(['reported', 'books', 'cash']),
-      allocation: sometimes([...idsOf('allocation'), 'none']),
-      organised: sometimes(['then']),
-      where: sometimes([...demands, `${dimension[0]}:%`]),
-    }),
-    by: fc.constantFrom('accounts', 'rows', 'entities', 'inputs', ...dimension),
-    down: fc.uniqueArray(axis, { minLength: 1, maxLength: 2, selector: ({ by }) => by }),
-    across: fc.option(axis, { nil: undefined, freq: 2 }),
-    at: fc.nat(),
-  });
 }
 
 const pickedFrom = <T>(all: readonly T[], at: number): T | undefined => all[at % Math.max(1, all.length)];
@@ -136,7 +64,7 @@ function addsUp(asked: Asked, view: StatementView | undefined): void {
 }
 
 it('whatever is asked of the demo is refused with a reason, or answered alike wherever it is asked for', async () => {
-  const property = fc.asyncProperty(await questions(), async ({ page, context, by, down, across, at }) => {
+  const property = fc.asyncProperty(await questions(ask), async ({ page, context, by, down, across, at }) => {
     const path = `/statements/${page}`;
     const view = await ask<StatementView>(path, context);
     addsUp(context, view);
