@@ -11,7 +11,7 @@ export class Eliminations {
   readonly sums: EliminationSums;
   readonly gaps: readonly EliminationGap[];
   /** Codes of members that may not be seen by themselves: nor may what was found from them. */
-  readonly hidden: ReadonlySet<string>;
+  private readonly hidden: ReadonlySet<string>;
   /** Why a line cannot be told at a period. */
   readonly troubles: Troubles;
   /** What cannot be told, since something that it is found from cannot; and what stands on rates that are hard to believe. */
@@ -52,6 +52,11 @@ export class Eliminations {
   get terms(): readonly EliminationTerm[] {
     this.flat ??= [...this.found.values()].flatMap(({ terms }) => terms);
     return this.flat;
+  }
+
+  /** Whether a line tells of an entity that may not be seen. */
+  isHidden({ about, entity, partner }: EliminationTerm): boolean {
+    return [...about, entity, partner].some((code) => this.hidden.has(code));
   }
 
   /** Places of the terms of a slot, `account × period count + period`. */

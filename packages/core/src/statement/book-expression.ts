@@ -106,12 +106,10 @@ function eliminationsExpression(
   slice: LedgerSlice,
   eliminations: Eliminations,
 ): Expression {
-  const { terms, hidden } = eliminations;
+  const { terms } = eliminations;
   const linesOf = (is: (term: EliminationTerm) => boolean): Expression => {
     const told = eliminations.placesOf(slot(slice, place.account, place.period)).filter((index) => is(terms[index]!));
-    const isHidden = ({ about, entity, partner }: EliminationTerm) =>
-      [...about, entity, partner].some((code) => hidden.has(code));
-    if (told.some((index) => isHidden(terms[index]!))) return { op: 'hidden' };
+    if (told.some((index) => eliminations.isHidden(terms[index]!))) return { op: 'hidden' };
     return { op: 'eliminations', terms: told.map((term): EliminationNode => ({ at: 'elimination', ...place, term })) };
   };
   switch (at) {

@@ -68,8 +68,10 @@ function bookNode(evaluation: Evaluation, address: string): BookNode | Eliminati
   const place = { account, period, sign, books };
   if (leaf !== 'elimination') return { at: leaf, ...place };
   const term = Number(fifth);
-  const line = evaluation.books.slice(books).eliminations?.terms[term];
-  return line?.account === account && line.period === period ? { at: leaf, ...place, term } : undefined;
+  const { eliminations } = evaluation.books.slice(books);
+  const line = eliminations?.terms[term];
+  const isMeant = line?.account === account && line.period === period && !eliminations!.isHidden(line);
+  return isMeant ? { at: leaf, ...place, term } : undefined;
 }
 
 /** Books are found by key once the statement has opened all that its cells read. */

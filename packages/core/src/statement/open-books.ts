@@ -89,10 +89,10 @@ export class OpenBooks {
     return parts.find(({ entity }) => entity.code === code)?.entity.name ?? code;
   }
 
-  /** Members of the scope, and its associates. */
+  /** Members of the scope, and its associates: of these that may be seen. */
   private get parts(): readonly MemberBooks[] {
     const { members = [], eliminations } = this.whole;
-    return [...members, ...(eliminations?.associates ?? [])];
+    return [...members, ...(eliminations?.associates ?? []).filter(({ isHidden }) => !isHidden)];
   }
 
   /** Whether these books are what consolidation does, beside what entities bring in. */

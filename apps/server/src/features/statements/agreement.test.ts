@@ -221,6 +221,21 @@ describe('somebody who may see totals of what they do not see whole', () => {
     expect(own.breakdown!.proof).toEqual({ parts: 0, statement: 0 });
   });
 
+  it('is told nothing of the eliminations and associates of entities that they do not see, by whatever address', async () => {
+    const asked = { scope: 'LARKMOOR', as_at: '2026-07' };
+    const traced = (address: string) =>
+      ask<TraceView>('GET', `/statements/income_statement/trace?${new URLSearchParams({ ...asked, address })}`);
+    const eliminated = 'movement~8140~FY2027-P01~-1~member:*';
+    await become({});
+    const [line] = (await traced(eliminated)).body.terms;
+    expect((await traced(line!.address)).status).toBe(200);
+    await become({ entities: ['LMG', 'LMT'] });
+    const { operation, terms } = (await traced(eliminated)).body;
+    expect([operation, terms]).toEqual(['hidden', []]);
+    expect((await traced(line!.address)).status).toBe(404);
+    expect((await traced('movement~4410~FY2027-P01~-1~member:@KWE')).status).toBe(404);
+  });
+
   it('is led to no journal lines that come to less than the figure', async () => {
     await become({ values: { department: ['sales', 'design'] } });
     const query = new URLSearchParams({ scope: 'LMU', as_at: '2025-12', address: 'cell~energy~ytd' });
