@@ -30,10 +30,10 @@ export function plannedHigher(
     .filter(({ has, dimension }) => NAMING.has(has) && dimension !== 'partner' && dimension !== 'flow')
     .map(({ dimension }) => carries(dimension));
   const planned = carried(rows, count, asked, (period) => period > after);
-  const isHigher = (account: number, of: Carried) =>
-    of.holds[account] === 1 && of.carrying.some((carrying) => carrying[account] === 0);
   const from = new Int32Array(count).fill(-1);
-  const found = [...from.keys()].filter((account) => isHigher(account, planned));
+  const found = [...from.keys()].filter(
+    (account) => planned.holds[account] === 1 && planned.carrying.some((carrying) => carrying[account] === 0),
+  );
   if (found.length === 0) return from;
   const actual = carried(posted, count, asked, () => true);
   for (const account of found) {

@@ -1,4 +1,4 @@
-import type { Account } from '../account/nature';
+import { isFlow, type Account } from '../account/nature';
 import type { DimensionTree } from '../account/dimension-tree';
 import type { AttributeField } from '../account/value-attributes';
 import { AGE, ageBands, LAST_DAY } from '../books/age-of-items';
@@ -144,6 +144,7 @@ function fieldsOfAttributes({ surroundings: { attributes = [] }, carried }: Fiel
 
 /** What journal lines carry, and balances do not. */
 function fieldsOfLines({ carried, accounts, trees, periods, ages }: FieldSource): Field[] {
+  const carryOn = accounts.some((account) => !isFlow(account));
   const valuesOf = (name: string) => trees.find((tree) => tree.name === name)?.values ?? [];
   const fields: BareField[] = [
     {
@@ -156,7 +157,7 @@ function fieldsOfLines({ carried, accounts, trees, periods, ages }: FieldSource)
       by: POSTING_DAY,
       name: 'Week and day',
       values: usedValues(valuesOf('posting_day'), new Set(periods.flatMap(({ start, end }) => daysFrom(start, end)))),
-      none: 'Before, or on no day',
+      none: carryOn ? 'Before, or on no day' : 'On no day',
     },
     {
       by: 'document_type',
