@@ -30,7 +30,7 @@ const ExceptionRowSchema = v.object({
 });
 export type ExceptionRowView = v.InferOutput<typeof ExceptionRowSchema>;
 
-/** What of the span both sides hold, up to which period; null where nothing is there of it yet. */
+/** What of the span both sides hold, up to which period; null where one of them holds nothing of it. */
 const RangeSchema = v.nullable(
   v.object({ span: v.picklist(EXCEPTION_SPANS), upTo: v.object({ key: v.string(), name: v.string() }) }),
 );
@@ -46,6 +46,8 @@ export const ExceptionsSchema = v.object({
   against: v.nullable(VersionNameSchema),
   span: v.picklist(EXCEPTION_SPANS),
   range: RangeSchema,
+  /** The side that holds nothing of the span, so that nothing is compared; null where both do. */
+  lacks: v.nullable(v.picklist(['of', 'against'])),
   /** The usual limits: minor units and a fraction. */
   limits: v.object({ amount: v.number(), percent: v.number() }),
   /** Currencies between which no rate is known, so that the percentage alone decides. */

@@ -1,5 +1,6 @@
 import type { ExceptionRowView, ExceptionsQuery, ExceptionsView } from '@margin-lens/contract';
 import {
+  ACTUAL,
   evaluateStatement,
   exceptionColumns,
   exceptionsOf,
@@ -8,8 +9,10 @@ import {
   periodName,
   type ExceptionRow,
   type ExceptionTable,
+  type FiscalPeriod,
   type RowLayout,
   type StatementDocument,
+  type StatementTable,
 } from '@margin-lens/core';
 import { appError } from '../../base/app-error';
 import { openDocuments } from '../statements/open-statement';
@@ -47,6 +50,11 @@ export async function exceptionsView(snapshot: Snapshot, query: ExceptionsQuery)
   const nameOf = (code: string) => model.version(code)?.name ?? 'Actual';
   const of = range?.of ?? query.version;
   const against = source.surroundings?.comparedVersion ?? '';
+  const table = evaluateStatement(source, evaluation);
+  const isSaid = (side: string, column: StatementTable['columns'][number]) =>
+    Boolean(column.held?.held) || (range !== undefined && covers(model, side, range.upTo));
+  const [base, now] = table.columns;
+  const lacks = !range || !isSaid(of ?? ACTUAL, now!) ? 'of' : isSaid(against, base!) ? null : 'against';
   return {
     statement: { id: document.id, name: document.name },
     scope: { code: entity.code, name: entity.name, currency: entity.currency.code },
@@ -54,12 +62,19 @@ export async function exceptionsView(snapshot: Snapshot, query: ExceptionsQuery)
     of: { code: of ?? 'actual', name: nameOf(of ?? '') },
     against: against === '' ? null : { code: against, name: nameOf(against) },
     span,
-    range: range ? { span: range.span, upTo: { key: range.upTo.key, name: periodName(range.upTo) } } : null,
+    range: range && !lacks ? { span: range.span, upTo: { key: range.upTo.key, name: periodName(range.upTo) } } : null,
+    lacks,
     limits,
     missingRate,
-    // of a month to come nothing is compared
-    ...(range ? listed(exceptionsOf(evaluateStatement(source, evaluation), rowLayout.result, limitsOf)) : NOTHING),
+    // of a month to come, and of one that a version says nothing of, nothing is compared
+    ...(lacks ? NOTHING : listed(exceptionsOf(table, rowLayout.result, limitsOf))),
   };
+}
+
+/** Whether a version says of a period what there is, were it nothing. */
+function covers(model: WorkspaceModel, code: string, { key }: FiscalPeriod): boolean {
+  const version = model.version(code);
+  return version !== undefined && version.fromPeriod <= key && key <= version.toPeriod;
 }
 
 const NOTHING = { result: null, exceptions: [], flat: [], unplanned: [], noActuals: [], untold: [] };

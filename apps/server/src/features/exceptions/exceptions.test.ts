@@ -92,7 +92,7 @@ describe('exceptions', () => {
     expect(march).toMatchObject({ span: 'year_to_date', range: { span: 'year_to_date', upTo: { key: 'FY2026-P02' } } });
     expect(march.exceptions).toEqual(february.exceptions);
     const alone = await exceptions({ as_at: 'FY2026-P03', span: 'period' });
-    expect(alone).toMatchObject({ range: null, exceptions: [], flat: [], noActuals: [], result: null });
+    expect(alone).toMatchObject({ range: null, lacks: 'of', exceptions: [], flat: [], noActuals: [], result: null });
     // nothing is forecast of the year
     const year = await exceptions({ span: 'full_year' });
     expect(year).toMatchObject({ span: 'full_year', range: { span: 'year_to_date' }, of: { code: 'actual' } });
@@ -152,6 +152,25 @@ describe('exceptions', () => {
     // 50 × 163.27 = 8,163.50 yen, of which two digits are kept; the rate of a later month does not count
     expect((await exceptions({ scope: 'TWO' })).limits).toEqual({ amount: 8200, percent: 0.05 });
     expect((await exceptions()).limits.amount).toBe(5000);
+  });
+
+  it('are none against a version of other months, which would be all that was posted', async () => {
+    const versions =
+      'code,name,kind,from_period,to_period\nPLAN,Plan,plan,FY2026-P01,FY2026-P12\nNEXT,Next,plan,FY2027-P01,FY2027-P12\n';
+    const databaseFile = await workspaceOf(tinyFiles({ 'versions.csv': versions }));
+    await app.close();
+    app = await buildApp({ databaseFile, webRoot: '/nonexistent' });
+    const nothing = { range: null, result: null, exceptions: [], flat: [], unplanned: [] };
+    expect(await exceptions({ against: 'NEXT' })).toMatchObject({
+      against: { code: 'NEXT' },
+      lacks: 'against',
+      ...nothing,
+    });
+    expect(await exceptions({ version: 'NEXT' })).toMatchObject({ of: { code: 'NEXT' }, lacks: 'of', ...nothing });
+    expect(await exceptions({ against: 'PLAN' })).toMatchObject({
+      lacks: null,
+      result: { actual: 70_000, base: 90_000 },
+    });
   });
 
   it('are held against no version that there is not', async () => {

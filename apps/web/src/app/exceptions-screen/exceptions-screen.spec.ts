@@ -29,6 +29,7 @@ const view = (more: Partial<ExceptionsView> = {}): ExceptionsView => ({
   result: row('profit', 100_000_000, 90_000_000),
   exceptions: [row('energy', -100_000_000, -120_000_000), row('sales', 500_000_000, 510_000_000)],
   flat: [row('rent', -1000, -1000)],
+  lacks: null,
   range: { span: 'year_to_date', upTo: { key: 'FY2027-P05', name: 'August 2026' } },
   unplanned: [row('allowances', 0, -6_950_000)],
   noActuals: [],
@@ -126,9 +127,18 @@ describe('the exceptions page', () => {
     expect(bed.reply('/remarks', remark(), 'POST').request.body).toMatchObject({ carries: 'r1', period: 'FY2027-P05' });
   });
 
-  it('says when nothing exceeds the limits, and when there is nothing to be held against', async () => {
-    const bed = await open(view({ exceptions: [], result: null, against: null }));
+  it('says when nothing exceeds the limits', async () => {
+    const bed = await open(view({ exceptions: [], result: null }));
     expect(bed.text()).toContain('Nothing exceeds both limits.');
-    expect(bed.text()).toContain('No version covers this month');
+  });
+
+  it.each([
+    { more: { lacks: 'of' } as const, says: 'Nothing is posted for August 2026 in Group.' },
+    { more: { lacks: 'against' } as const, says: 'Plan has nothing for August 2026 in Group.' },
+    { more: { lacks: 'against', against: null } as const, says: 'No version covers August 2026 to be held against.' },
+  ])('says which side is not there: $says', async ({ more, says }) => {
+    const bed = await open(view({ exceptions: [], result: null, range: null, ...more }));
+    expect(bed.text()).toContain(says);
+    expect(bed.text()).not.toContain('Nothing exceeds');
   });
 });

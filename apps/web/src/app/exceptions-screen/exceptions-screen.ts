@@ -132,6 +132,16 @@ export class ExceptionsScreen {
     const sides = `${view.of.name} against ${view.against?.name ?? 'nothing'}`;
     return `${sides}, ${SPAN_WORDS[view.span]} to ${view.asAt.name} · beyond ${limits} · ${view.scope.name}, ${view.scope.currency}${unit}`;
   });
+  /** Why nothing is compared; undefined where something is. */
+  protected readonly lacking = computed(() => {
+    const { lacks, of, against, asAt, scope } = this.view() ?? {};
+    if (!lacks) return undefined;
+    const place = `${asAt!.name} in ${scope!.name}`;
+    if (lacks === 'of')
+      return `${of!.code === 'actual' ? 'Nothing is posted' : `${of!.name} has nothing`} for ${place}.`;
+    if (against) return `${against.name} has nothing for ${place}. Choose another version above.`;
+    return `No version covers ${asAt!.name} to be held against. Make a plan, or choose a version above.`;
+  });
   /** Why less than the span is compared; empty where all of it is. */
   protected readonly part = computed(() => {
     const { range, span, asAt } = this.view() ?? {};
