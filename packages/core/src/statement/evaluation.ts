@@ -393,8 +393,18 @@ export class Evaluation {
 
   /** The books of a column, its rows' own conditions, and what it is broken down by, left aside. */
   columnBooks(column: FigureColumn): LedgerSlice {
+    return this.books.slice(this.loadedIn(column));
+  }
+
+  private loadedIn(column: FigureColumn): number {
     const { loadedBy } = column;
-    return this.books.slice(loadedBy ? this.books.indexOf(loadedBy) : this.booksOf(column));
+    return loadedBy ? this.books.indexOf(loadedBy) : this.booksOf(column);
+  }
+
+  /** Whether the books of a column hold data in a period; a version that there is not holds none. */
+  holdsData(column: FigureColumn, period: number): boolean {
+    const isMissing = this.books.missing(this.loadedIn(column))?.reason === 'no_data';
+    return !isMissing && this.columnBooks(column).holdsData[period] === 1;
   }
 
   /** The last period in which the books of a column hold data. */

@@ -149,7 +149,7 @@ export function headsOf(evaluation: Evaluation): ColumnHead[] {
     purpose,
     calendar: slice.calendar,
     at,
-    holdsData: (column, p) => (column.kind === 'figure' ? evaluation.columnBooks(column) : slice).holdsData[p] === 1,
+    holdsData: (column, p) => (column.kind === 'figure' ? evaluation.holdsData(column, p) : slice.holdsData[p] === 1),
     shareBaseLabel: rows.rows[shareBase ?? -1]?.label ?? '',
     resultLabel: rows.rows[result ?? -1]?.label ?? '',
     rowLabel: (id) => rows.rows[rows.byId.get(id) ?? -1]?.label ?? '',

@@ -154,23 +154,20 @@ describe('exceptions', () => {
     expect((await exceptions()).limits.amount).toBe(5000);
   });
 
-  it('are none against a version of other months, which would be all that was posted', async () => {
-    const versions =
-      'code,name,kind,from_period,to_period\nPLAN,Plan,plan,FY2026-P01,FY2026-P12\nNEXT,Next,plan,FY2027-P01,FY2027-P12\n';
-    const databaseFile = await workspaceOf(tinyFiles({ 'versions.csv': versions }));
+  it('are none against a version of other months, or against none, which would be all that was posted', async () => {
+    const versions = 'code,name,kind,from_period,to_period\nNEXT,Next,plan,FY2027-P01,FY2027-P12\n';
+    const figures = 'version,entity,account,period,amount,quantity\n';
+    const databaseFile = await workspaceOf(tinyFiles({ 'versions.csv': versions, 'figures.csv': figures }));
     await app.close();
     app = await buildApp({ databaseFile, webRoot: '/nonexistent' });
     const nothing = { range: null, result: null, exceptions: [], flat: [], unplanned: [] };
-    expect(await exceptions({ against: 'NEXT' })).toMatchObject({
-      against: { code: 'NEXT' },
-      lacks: 'against',
-      ...nothing,
-    });
-    expect(await exceptions({ version: 'NEXT' })).toMatchObject({ of: { code: 'NEXT' }, lacks: 'of', ...nothing });
-    expect(await exceptions({ against: 'PLAN' })).toMatchObject({
-      lacks: null,
-      result: { actual: 70_000, base: 90_000 },
-    });
+    const next = { code: 'NEXT' };
+    expect(await exceptions()).toMatchObject({ against: null, lacks: 'against', ...nothing });
+    expect(await exceptions({ against: 'NEXT' })).toMatchObject({ against: next, lacks: 'against', ...nothing });
+    expect(await exceptions({ version: 'NEXT' })).toMatchObject({ of: next, lacks: 'of', ...nothing });
+    const query = 'scope=ONE&as_at=FY2026-P02&columns=against_plan';
+    const { columns } = (await ask<StatementView>('GET', `/statements/income_statement?${query}`)).body;
+    expect(columns.slice(0, 2).map(({ held }) => held?.held)).toEqual([0, 1]);
   });
 
   it('are held against no version that there is not', async () => {
