@@ -13,7 +13,8 @@ import type { Snapshot } from '../workspace/snapshot';
 type Delivery = ComparisonView['deliveries'][number] & { revision: number };
 
 /**
- * A month as two deliveries left it: balances and journals of both.
+ * A month as two deliveries left it: balances and journals of both; unless others are asked for, the latest that counts
+ * against the one before that does.
  * @throws SRV_SCOPE_UNKNOWN, SRV_SCOPE_NOT_PERMITTED, SRV_PERIOD_UNKNOWN, SRV_RUN_ELSEWHERE
  */
 export async function comparisonView(
@@ -33,8 +34,9 @@ export async function comparisonView(
     if (!found) throw appError('SRV_RUN_ELSEWHERE', { id });
     return found;
   };
-  const after = chosen(query.after, deliveries[0]);
-  const before = query.before === 0 ? undefined : chosen(query.before, deliveries[deliveries.indexOf(after!) + 1]);
+  const after = chosen(query.after, deliveries.find(counts) ?? deliveries[0]);
+  const earlier = deliveries.slice(deliveries.indexOf(after!) + 1);
+  const before = query.before === 0 ? undefined : chosen(query.before, earlier.find(counts));
   const [from, to] = [before?.revision ?? 0, after?.revision ?? 0];
   const accounts = after ? await movementsAt(reading, month, from, to) : [];
   const journals = after ? await journalsThatDiffer(reading, month, from, to) : [];
@@ -57,6 +59,8 @@ export async function comparisonView(
     more: Math.max(0, journals.length - JOURNALS_COMPARED),
   };
 }
+
+const counts = ({ isUndone }: Delivery): boolean => !isUndone;
 
 /** Deliveries among some revisions, newest first. */
 async function deliveriesAmong(em: EntityManager, revisions: readonly number[]): Promise<Delivery[]> {

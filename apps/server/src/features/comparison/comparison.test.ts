@@ -71,4 +71,13 @@ describe('two deliveries of the same month', () => {
     expect(after.journals).toEqual(before.journals);
     expect(after.deliveries[0]).toMatchObject({ id: 2, isUndone: true });
   });
+
+  it('does not compare with what was undone unless it is asked to', async () => {
+    const undone = await compare('as_at=2026-01');
+    expect([undone.before, undone.after]).toEqual([null, 1]);
+    await bringIn(file, tinyFiles(SECOND), undefined, { replacesChanged: true });
+    const again = await compare('as_at=2026-01');
+    expect([again.before, again.after]).toEqual([1, 3]);
+    expect((await compare('as_at=2026-01&before=2')).before).toBe(2);
+  });
 });
