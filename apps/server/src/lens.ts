@@ -36,8 +36,8 @@ const USAGE = `Usage:
 
 A CSV or XLSX file is read by the kept mapping with its columns, or by --mapping; the first of its kind is mapped on the
 screen. --replace takes journals that come changed, --complete takes out journals of its months that a delivery leaves
-out, --dry-run only says what would change. <statement> is the id of a statement in the workspace. The workspace file is --db, else $MARGIN_LENS_DB, else
-var/workspace.db.`;
+out, --dry-run only says what would change. <statement> is the id of a statement in the workspace. The workspace file is
+--db, else $MARGIN_LENS_DB, else var/workspace.db.`;
 
 const OPTIONS = {
   db: { type: 'string' },
@@ -136,19 +136,23 @@ async function importCommand(location: string, options: Options): Promise<number
   }
 }
 
+const counted = (count: number, what: string): string => `${countText(count)} ${what}${count === 1 ? '' : 's'}`;
+
 /** Says what came of a delivery; the exit code. */
 function tell(outcome: ImportOutcome): number {
   if (outcome.state === 'cancelled') return 1;
   printFindings(outcome.findings);
   if (outcome.state === 'refused') {
-    console.error(`Nothing was brought in: ${outcome.findings.errors} errors.`);
+    console.error(`Nothing was brought in: ${counted(outcome.findings.errors, 'error')}.`);
     return 1;
   }
   const { journals, lines, figures, unchangedJournals, changedJournals, removedJournals } = outcome.counts;
+  const [brought, took] =
+    outcome.state === 'done' ? ['Brought in', ` in ${outcome.seconds.toFixed(1)} s`] : ['Would bring in', ''];
   console.log(
-    `${outcome.state === 'done' ? 'Brought in' : 'Would bring in'} ${countText(journals)} journals with ${countText(lines)} lines and ` +
-      `${countText(figures)} figures${outcome.state === 'done' ? ` in ${outcome.seconds.toFixed(1)} s` : ''}; ` +
-      `${countText(changedJournals)} journals changed, ${countText(removedJournals)} removed, ${countText(unchangedJournals)} were there already.`,
+    `${brought} ${counted(journals, 'journal')} with ${counted(lines, 'line')} and ${counted(figures, 'figure')}${took}; ` +
+      `${counted(changedJournals, 'journal')} changed, ${countText(removedJournals)} removed, ` +
+      `${countText(unchangedJournals)} there already.`,
   );
   if (outcome.state === 'checked') {
     for (const { entity, currency, period, debit, credit, profit } of outcome.effect.months) {
