@@ -110,7 +110,7 @@ export class AdjustmentsScreen {
   private readonly reasonField = viewChild<ElementRef<HTMLInputElement>>('reasonField');
   protected readonly NO_LINES = NO_LINES;
 
-  private readonly scope = computed(() => this.contexts.context()?.scope.code);
+  private readonly scope = computed(() => this.contexts.entity()?.code);
   private readonly asking = asked(this.scope, (scope) => this.api.adjustments(scope));
   protected readonly state = this.asking.state;
 

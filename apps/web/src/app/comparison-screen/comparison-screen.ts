@@ -44,11 +44,11 @@ export class ComparisonScreen {
   protected readonly contexts = inject(ContextStore);
 
   private readonly query = computed((): ComparisonQuery | undefined => {
-    const context = this.contexts.context();
+    const [context, entity] = [this.contexts.context(), this.contexts.entity()];
     const { before, after } = this.contexts.params() as { before?: string; after?: string };
-    if (!context) return undefined;
+    if (!context || !entity) return undefined;
     return {
-      scope: context.scope.code,
+      scope: entity.code,
       as_at: asAtText(context.asAt),
       ...(before ? { before } : {}),
       ...(after ? { after } : {}),

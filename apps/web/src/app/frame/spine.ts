@@ -58,7 +58,7 @@ export class Spine {
     }));
   });
   private readonly counts = computed(() => {
-    const findings = this.booksCheck.state().view;
+    const findings = this.booksCheck.view();
     return {
       findings: findings ? openFindings(findings).length : 0,
       untied: this.tieOuts.open(),

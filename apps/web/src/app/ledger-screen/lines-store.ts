@@ -63,8 +63,8 @@ export class LinesStore {
   /** The same as long as it asks the same, whatever else changes in the address. */
   readonly query = computed<LinesQuery | undefined>(
     () => {
-      const context = this.contexts.context();
-      return context && linesQueryOf(this.contexts.params(), context.scope.code);
+      const entity = this.contexts.entity();
+      return entity && linesQueryOf(this.contexts.params(), entity.code);
     },
     { equal: (a, b) => JSON.stringify(a) === JSON.stringify(b) },
   );

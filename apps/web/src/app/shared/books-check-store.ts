@@ -18,17 +18,19 @@ export class BooksCheckStore {
   private readonly workspaces = inject(WorkspaceStore);
 
   private readonly question = computed<(BooksCheckQuery & { revision: number }) | undefined>(() => {
-    const context = this.contexts.context();
+    const [context, entity] = [this.contexts.context(), this.contexts.entity()];
     const state = this.workspaces.state();
     // books of one entity are checked; a group has none of its own
-    if (!context || state.state !== 'loaded' || 'topEntity' in context.scope) return undefined;
-    return { scope: context.scope.code, as_at: asAtText(context.asAt), revision: state.workspace.revision };
+    if (!context || !entity || state.state !== 'loaded') return undefined;
+    return { scope: entity.code, as_at: asAtText(context.asAt), revision: state.workspace.revision };
   });
 
   private readonly asking = asked(this.question, ({ scope, as_at }) =>
     timer(PAUSE_MS).pipe(switchMap(() => this.api.booksCheck({ scope, as_at }))),
   );
   readonly state = this.asking.state;
+  /** What was found in the entity that is looked at, if it is one. */
+  readonly view = computed(() => (this.question() ? this.state().view : undefined));
 
   mark(seen: Seen): void {
     this.api.markSeen(seen).subscribe({ next: () => this.retry(), error: () => this.retry() });

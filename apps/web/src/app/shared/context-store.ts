@@ -50,6 +50,12 @@ export class ContextStore {
     return resolveContext(state.workspace, isOfFigures ? id : undefined, tree.queryParams, pack);
   });
 
+  /** The entity that is looked at; undefined where it is a group of them. */
+  readonly entity = computed(() => {
+    const scope = this.context()?.scope;
+    return scope && !('topEntity' in scope) ? scope : undefined;
+  });
+
   /** The statement or breakdown that is shown, as it is kept. */
   private readonly page = computed(() => {
     const state = this.workspace.state();

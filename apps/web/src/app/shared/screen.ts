@@ -1,7 +1,9 @@
-import { ChangeDetectionStrategy, Component, effect, input, output } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, effect, inject, input, output } from '@angular/core';
 import { MatProgressBarModule } from '@angular/material/progress-bar';
 import { LongAnswer } from './long-answer';
 import type { ErrorReply } from '@margin-lens/contract';
+import { ContextStore } from './context-store';
+import { EntityChoice } from './entity-choice';
 import { ErrorState } from './error-state';
 
 /**
@@ -10,11 +12,11 @@ import { ErrorState } from './error-state';
  */
 @Component({
   selector: 'ml-screen',
-  imports: [ErrorState, LongAnswer, MatProgressBarModule],
+  imports: [EntityChoice, ErrorState, LongAnswer, MatProgressBarModule],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <section class="page">
-      @if (isLoading()) {
+      @if (isLoading() && !lacksEntity()) {
         <mat-progress-bar class="loading" mode="indeterminate" [attr.aria-label]="reading()" />
       }
       @if (canStop()) {
@@ -27,7 +29,12 @@ import { ErrorState } from './error-state';
           (retry)="retry.emit()"
         />
       }
-      @if (error(); as error) {
+      @if (lacksEntity()) {
+        <header>
+          <h1>{{ heading() }}</h1>
+        </header>
+        <ml-entity-choice />
+      } @else if (error(); as error) {
         <ml-error-state [error]="error" (retry)="retry.emit()" />
       } @else if (heading()) {
         <header>
@@ -55,10 +62,17 @@ export class Screen {
   /** Whether what takes long can be given up, and whether it was. */
   readonly canStop = input(false);
   readonly isStopped = input(false);
+  /** Whether it shows what entities keep, one of them at a time; of a group one is to be chosen first. */
+  readonly isOfEntity = input(false);
   /** Stands in place of the screen; a screen that stays usable shows its error itself. */
   readonly error = input<ErrorReply>();
   readonly retry = output();
   readonly stopped = output();
+
+  private readonly contexts = inject(ContextStore);
+  protected readonly lacksEntity = computed(
+    () => this.isOfEntity() && this.contexts.context() !== undefined && !this.contexts.entity(),
+  );
 
   constructor() {
     effect(() => {
