@@ -35,6 +35,16 @@ test('the trial balance proves itself and leads to lines, their balance and the 
   await expect(page.getByTestId('subtitle')).toContainText('10 lines');
 });
 
+test('an account of a group leads to its lines by way of one of its entities', async ({ page }) => {
+  await page.goto('/ledger?scope=LARKMOOR&as_at=2026-08');
+  await page.getByRole('link', { name: '6400 Kiln gas' }).click();
+  await expect(page.getByTestId('entity-choice')).toContainText('Larkmoor Group is a group');
+  await expectAccessible(page);
+  await page.getByRole('button', { name: 'Larkmoor Tile PLN' }).click();
+  await expect(page.getByRole('heading', { name: '6400 Kiln gas' })).toBeVisible();
+  await expect(page.getByTestId('subtitle')).toContainText('Larkmoor Tile · PLN · April 2026 – August 2026');
+});
+
 test('lines are searched by text, amount and document, sorted, scrolled far, and exported as filtered', async ({
   page,
 }) => {
