@@ -3,7 +3,7 @@ import { createReadStream } from 'node:fs';
 import { rm, stat } from 'node:fs/promises';
 import path from 'node:path';
 import type { FastifyReply } from 'fastify';
-import { goneSignal } from './gone-signal';
+import { goneSignal, toNobody } from './gone-signal';
 import { newTemporaryFolder } from './temporary-folder';
 
 /** A file that is sent to be kept. */
@@ -32,6 +32,6 @@ export async function sendMadeFile(reply: FastifyReply, { name, type, make }: Ma
   } catch (error) {
     await remove();
     if (!gone.aborted) throw error;
-    return reply.hijack(); // nobody is there any more
+    return toNobody(reply);
   }
 }

@@ -1,8 +1,14 @@
-import Fastify, { type FastifyInstance } from 'fastify';
+import { get } from 'node:http';
+import Fastify, { type FastifyInstance, type FastifyReply } from 'fastify';
+import { lastValueFrom, Subject } from 'rxjs';
 import type { VersionSettings } from '@margin-lens/contract';
 import { onStore } from '../../../test/opened-store';
 import { workspaceOf } from '../../../test/tiny-package';
+import { USUAL_STYLE } from '@margin-lens/core';
 import { buildApp } from '../../app';
+import { goneSignal, unlessGone } from '../../base/gone-signal';
+import { sendMadeFile } from '../../base/send-made-file';
+import { Turns } from '../../base/turns';
 import { RIGHTS, type Right } from '../../base/viewer';
 import { Person } from '../../store/tables';
 import { openDoor } from './door';
@@ -97,5 +103,54 @@ describe('the door', () => {
     const bare = Fastify();
     openDoor(bare, {} as Workspace);
     expect(() => bare.get('/open', () => 'x')).toThrow('/open does not say what it needs');
+  });
+});
+
+describe('a request whose asker goes away', () => {
+  const untilGone = (signal: AbortSignal) =>
+    new Promise<void>((resolve) => {
+      if (signal.aborted) resolve();
+      else signal.addEventListener('abort', () => resolve());
+    });
+  const works: Record<string, (reply: FastifyReply) => Promise<unknown>> = {
+    'answers too late': (reply) => {
+      const gone = goneSignal(reply);
+      return unlessGone(reply, gone, () => untilGone(gone));
+    },
+    'is given up': (reply) => {
+      const gone = goneSignal(reply);
+      return unlessGone(reply, gone, () => untilGone(gone).then(() => Promise.reject(new Error('stopped'))));
+    },
+    'makes a file no more': (reply) => {
+      const make = (_target: string, _folder: string, gone: AbortSignal) =>
+        untilGone(gone).then(() => Promise.reject(new Error('stopped')));
+      return sendMadeFile(reply, { name: 'x.csv', type: 'text/csv', make });
+    },
+  };
+
+  let app: FastifyInstance;
+  beforeEach(() => (app = Fastify()));
+  afterEach(() => app.close());
+
+  it.each(Object.entries(works))('and that %s, lets go of the moment that it reads', async (_, work) => {
+    const viewer = { id: 'local', name: 'Reader', style: USUAL_STYLE, rights: 'all', entities: 'all' };
+    const [begun, closed] = [new Subject<void>(), new Subject<void>()];
+    const close = () => Promise.resolve(closed.complete());
+    const workspace = {
+      at: () => Promise.resolve({ close }),
+      turns: new Turns(),
+      viewer: () => Promise.resolve(viewer),
+    };
+    openDoor(app, workspace as unknown as Workspace);
+    app.get('/', { config: { needs: 'read' } }, async (request, reply) => {
+      await request.at();
+      setImmediate(() => begun.complete());
+      return work(reply);
+    });
+    const isClosed = lastValueFrom(closed, { defaultValue: undefined });
+    const asked = get(await app.listen({ port: 0, host: '127.0.0.1' })).on('error', () => undefined);
+    await lastValueFrom(begun, { defaultValue: undefined });
+    asked.destroy();
+    await isClosed; // or the time of the test ends
   });
 });
