@@ -29,6 +29,8 @@ export class BookProblems {
   /** Closings of accounts that are told by themselves. */
   private readonly closings = new Map<number, Missing>();
   private readonly told = new Set<number>();
+  /** Accounts of which anything is marked. */
+  private readonly marked = new Set<number>();
 
   constructor(
     private readonly frame: Frame,
@@ -41,6 +43,7 @@ export class BookProblems {
   /** The first that is found stands for all. */
   ofFlow(flow: MarkedFlow, account: number, period: number, missing: Missing): void {
     const at = this.slot(account, period);
+    this.marked.add(account);
     if (!this.flows[flow].has(at)) this.flows[flow].set(at, missing);
     if (this.results === 'own' && isResult(this.frame.accounts[account]!)) this.rollOver(period, missing);
   }
@@ -53,6 +56,7 @@ export class BookProblems {
   /** @param account one whose closings are told by themselves */
   ofClosing(account: number, period: number, missing: Missing): void {
     const at = this.slot(account, period);
+    this.marked.add(account);
     if (!this.closings.has(at)) this.closings.set(at, missing);
   }
 
@@ -63,8 +67,16 @@ export class BookProblems {
     return areNoneRolled && own.every(({ size }) => size === 0) && parts.every(({ areNone }) => areNone);
   }
 
+  /** Whether all of an account can be told, as that of most can. */
+  private isTold(account: number): boolean {
+    const { results, marked, parts } = this;
+    const isMarked = marked.has(account) || (results instanceof BookProblems && results.marked.has(account));
+    return !isMarked && parts.every((part) => part.isTold(account));
+  }
+
   /** Why there is no movement of an account in a period, no part of it, or no opening entries. */
   flowAt(flow: Flow, account: number, period: number): Missing | undefined {
+    if (this.isTold(account)) return undefined;
     return this.ownFlowAt(flow, account, period) ?? this.first((part) => part.flowAt(flow, account, period));
   }
 
@@ -75,6 +87,7 @@ export class BookProblems {
 
   /** Why there is no opening of an account in a period. */
   openingAt(account: number, period: number): Missing | undefined {
+    if (this.isTold(account)) return undefined;
     const own = this.ownFlowAt('opening_entries', account, period) ?? this.rollOverAt(account, period);
     const begins = period === 0 || (this.startsYear(period) && isFlow(this.frame.accounts[account]!));
     if (own || begins) return own ?? this.first((part) => part.openingAt(account, period));
@@ -83,6 +96,7 @@ export class BookProblems {
 
   /** Why there is no closing of an account in a period: income and expense begin every year anew. */
   closingAt(account: number, period: number): Missing | undefined {
+    if (this.isTold(account)) return undefined;
     return this.ownClosingAt(account, period) ?? this.first((part) => part.closingAt(account, period));
   }
 
@@ -134,6 +148,7 @@ export class BookProblems {
     const next = calendar.periods.find((each) => each.fiscalYear > fiscalYear);
     if (retained < 0 || !next) return;
     const at = this.slot(retained, next.ordinal);
+    this.marked.add(retained);
     if (!this.rolled.has(at)) this.rolled.set(at, missing);
   }
 
