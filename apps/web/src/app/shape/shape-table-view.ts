@@ -1,5 +1,5 @@
 import { outlineOf, sheetTable, type NameSpace, type RowKind, type ShownUnit } from '@margin-lens/core';
-import type { StatementView } from '@margin-lens/contract';
+import type { ColumnHeadView, PeriodView, StatementView } from '@margin-lens/contract';
 import type { Documents } from './shape-edits';
 import { columnHolds, rowHolds } from './shape-words';
 
@@ -56,7 +56,11 @@ export function shapeRows(
 }
 
 /** The columns of the layout with what they show, a series as often as it has members. */
-export function shapeHeads(documents: Documents, view: StatementView | undefined): ShapeHead[] {
+export function shapeHeads(
+  documents: Documents,
+  view: StatementView | undefined,
+  periods: readonly PeriodView[],
+): ShapeHead[] {
   const { columns } = documents.columns;
   const shown = view?.columns ?? [];
   // in a head there is no room for more, and the columns meant stand beside it
@@ -82,7 +86,7 @@ export function shapeHeads(documents: Documents, view: StatementView | undefined
       ...base,
       id: head.id,
       label: head.label,
-      note: head.dates ? shortDates(head.dates) : head.note,
+      note: head.span ? spanInShort(head, periods) : head.note,
       mark: head.notation,
       title: [head.dates, ...head.flags].filter(Boolean).join('\n'),
       flags: head.flags.join(' '),
@@ -101,12 +105,13 @@ function unfolded(outline: ReturnType<typeof outlineOf>, folded: ReadonlySet<str
   });
 }
 
-/** Dates in few letters: the month, or the first and the last. @example 'Apr – Aug 2026', 'Aug 2026' */
-function shortDates(dates: string): string {
-  const [from, to] = dates
-    .split(' · ')[0]!
-    .split(' – ')
-    .map((day) => day.split(' ').slice(1)) as [string[], string[]];
-  if (from.join() === to.join()) return to.join(' ');
-  return `${from[1] === to[1] ? from[0]! : from.join(' ')} – ${to.join(' ')}`;
+/** When a column is of, in few letters: its month, or the first and the last. @example 'Apr – Aug 2026', 'Aug 2026' */
+function spanInShort({ span, dates }: ColumnHeadView, periods: readonly PeriodView[]): string {
+  const [first, last] = [periods[span!.from], periods[span!.to]];
+  if (!first || !last) return '';
+  const yearOf = ({ end }: PeriodView) => end.slice(0, 4);
+  const lastWords = `${last.short} ${yearOf(last)}`;
+  const isOfOne = first === last || !dates.includes(' – '); // a balance stands at the end
+  if (isOfOne) return lastWords;
+  return `${yearOf(first) === yearOf(last) ? first.short : `${first.short} ${yearOf(first)}`} – ${lastWords}`;
 }

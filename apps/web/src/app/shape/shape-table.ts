@@ -47,6 +47,7 @@ import { copyColumns, copyRows, pastedOf } from './shape-clipboard';
 import { shapeHeads, shapeRows } from './shape-table-view';
 import { COLUMN_KINDS, ROW_KINDS } from './shape-words';
 import { newColumn, newRow } from './shape-edits';
+import { ContextStore } from '../shared/context-store';
 import { ShapeStore, type Selection } from './shape-store';
 
 /**
@@ -71,6 +72,7 @@ export class ShapeTable {
   readonly unread = output<string[]>();
 
   protected readonly store = inject(ShapeStore);
+  private readonly contexts = inject(ContextStore);
   /** Those of the store, which stand there while the table does; at once when they change, so that no key is lost. */
   protected readonly documents = computed(() => this.store.documents()!);
   protected readonly ROW_KINDS = ROW_KINDS;
@@ -86,7 +88,9 @@ export class ShapeTable {
   protected readonly rows = computed(() =>
     shapeRows(this.documents(), this.view(), this.names(), this.unit(), this.folded()),
   );
-  protected readonly heads = computed(() => shapeHeads(this.documents(), this.view()));
+  protected readonly heads = computed(() =>
+    shapeHeads(this.documents(), this.view(), this.contexts.context()?.periods ?? []),
+  );
   /** Places of the shown heads among the cells of a row. */
   protected readonly places = computed(() => {
     const shown = this.view()?.columns ?? [];
