@@ -1,5 +1,5 @@
-import { expect, test } from '../fixtures/served';
-import type { StatementView } from '@margin-lens/contract';
+import { expect, test } from '../fixtures/quiet-console';
+import type { StatementView, WorkspaceView } from '@margin-lens/contract';
 import { expectAccessible } from '../fixtures/no-violations';
 import { ShapePage } from '../pages/shape-page';
 import { StatementPage } from '../pages/statement-page';
@@ -83,6 +83,16 @@ test('the common-size statement with last year is built from nothing, by keyboar
   expect(costs.cells[4]!.unit.kind).toBe('points');
   expect(costs.cells[4]!.amount).toBeCloseTo(costs.cells[3]!.amount! - costs.cells[2]!.amount!, 12);
   expect(view.coverage.misplaced).toEqual([]);
+});
+
+test('every statement of the workspace can be shaped', async ({ page, request }) => {
+  const { statements } = (await (await request.get('/api/v1/workspace')).json()) as WorkspaceView;
+  const shape = new ShapePage(page);
+  for (const { id } of statements) {
+    await page.goto(`/statements/${id}?shape=1${AS_AT}`);
+    await expect(shape.table).toContainText('column or series');
+    await expect(page.locator('mat-progress-bar')).toHaveCount(0);
+  }
 });
 
 test('rows are renamed, moved, grouped and undone, with the figures following; a formula survives it', async ({

@@ -139,7 +139,8 @@ export async function buildApp(options: AppOptions): Promise<FastifyInstance> {
     contentSecurityPolicy: CONTENT_SECURITY,
     strictTransportSecurity: false,
   });
-  await app.register(rateLimit, { global: false });
+  // who has gone away already has no address any more
+  await app.register(rateLimit, { global: false, keyGenerator: ({ ip }: { ip?: string }) => ip ?? 'gone' });
   await app.register(compress, { threshold: COMPRESSED_FROM, ...QUICKLY });
   await app.register(multipart, { limits: { fileSize: UPLOAD_LIMIT, files: FILES_LIMIT } });
   await app.register(describeInterface);
