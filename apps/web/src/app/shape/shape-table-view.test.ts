@@ -28,6 +28,7 @@ describe('a head in Shape', () => {
     // a balance stands at the end of its span
     { dates: '31 Aug 2026', from: 'FY2027-P05', to: 'FY2027-P05', says: 'Aug 2026' },
     { dates: '31 Aug 2026', from: 'FY2027-P01', to: 'FY2027-P05', says: 'Aug 2026' },
+    { dates: '31 Mar 2026', from: 'FY2026-P12', to: 'FY2026-P13', says: 'Mar 2026' },
   ])('says of when a column is: $dates', ({ dates, from, to, says }) => {
     expect(below(head(dates, from, to))).toBe(says);
   });

@@ -107,7 +107,10 @@ function unfolded(outline: ReturnType<typeof outlineOf>, folded: ReadonlySet<str
 
 /** When a column is of, in few letters: its month, or the first and the last. @example 'Apr – Aug 2026', 'Aug 2026' */
 function spanInShort({ span, dates }: ColumnHeadView, periods: readonly PeriodView[]): string {
-  const [first, last] = [periods[span!.from], periods[span!.to]];
+  const held = periods.slice(span!.from, span!.to + 1);
+  // adjustments end with the month that they are of
+  const last = held.findLast(({ kind }) => kind === 'regular') ?? held.at(-1);
+  const [first] = held;
   if (!first || !last) return '';
   const yearOf = ({ end }: PeriodView) => end.slice(0, 4);
   const lastWords = `${last.short} ${yearOf(last)}`;
