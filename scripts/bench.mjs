@@ -1,6 +1,6 @@
-// npm run bench [-- --full | --screen | --packs | --properties]: import rate, start, memory, and medians of statement and
-// trace; or the first figures and key presses in a large planning sheet; or a pack of 30 pages for 60; or properties and fuzzes with all of
-// their cases.
+// npm run bench [-- --full | --screen | --packs | --properties | --anything]: import rate, start, memory, and medians of
+// statement and trace; or the first figures and key presses in a large planning sheet; or a pack of 30 pages for 60; or
+// properties and fuzzes with all of their cases; or whatever can be pressed in the interface, by chance.
 import { cpSync, existsSync, rmSync } from 'node:fs';
 import path from 'node:path';
 import { buildServer, buildWeb, ensureChromium, importDemo, installPackages, makeDemo, ROOT, run } from './prepare.mjs';
@@ -8,7 +8,12 @@ import { buildServer, buildWeb, ensureChromium, importDemo, installPackages, mak
 installPackages();
 buildServer();
 const wants = (what) => process.argv.includes(what);
-const benches = { '--screen': benchScreen, '--packs': benchPacks, '--properties': wholeProperties };
+const benches = {
+  '--screen': benchScreen,
+  '--packs': benchPacks,
+  '--properties': wholeProperties,
+  '--anything': pressAnything,
+};
 const [bench] = Object.keys(benches).filter(wants);
 process.exit((benches[bench] ?? benchEngine)());
 
@@ -28,6 +33,13 @@ function benchPacks() {
   makeDemo();
   importDemo();
   return run(process.execPath, ['--enable-source-maps', 'apps/server/dist/bench-packs.js', 'var/demo.db']);
+}
+
+function pressAnything() {
+  buildWeb();
+  makeDemo();
+  const env = { ...process.env, CHROMIUM: ensureChromium() };
+  return run('npx', ['playwright', 'test', '-c', 'anything.config.ts'], { cwd: path.join(ROOT, 'e2e'), env });
 }
 
 function benchScreen() {
