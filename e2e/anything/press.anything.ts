@@ -42,6 +42,13 @@ function faultsOf(page: Page, done: readonly string[]): string[] {
   return faults;
 }
 
+/** What is asked of a page; undefined where it is left for another one meanwhile. */
+const unlessLeft = <T>(asked: Promise<T>): Promise<T | undefined> =>
+  asked.catch((error: Error) => {
+    if (error.message.includes('navigat')) return undefined;
+    throw error;
+  });
+
 async function press(page: Page, next: () => number): Promise<string> {
   const pick = <T>(all: readonly T[]): T => all[Math.floor(next() * all.length)]!;
   const kind = next();
@@ -55,7 +62,8 @@ async function press(page: Page, next: () => number): Promise<string> {
     await page.keyboard.type(text);
     return `“${text}”`;
   }
-  const places = await page.evaluate(placesToPress);
+  const places = (await unlessLeft(page.evaluate(placesToPress))) ?? [];
+  if (places.length === 0) return 'nothing';
   const above = places.filter(({ isAbove }) => isAbove);
   const place = pick(above.length > 0 && next() < 0.75 ? above : places);
   const how = next();
@@ -90,9 +98,9 @@ for (let person = 1; person <= PEOPLE; person++) {
       done.push(await press(page, next));
       await page.waitForTimeout(50);
       if (n % 6 > 0) continue;
-      if (await page.evaluate(() => document.documentElement.scrollWidth > innerWidth))
+      if (await unlessLeft(page.evaluate(() => document.documentElement.scrollWidth > innerWidth)))
         faults.push(`wider than its window: ${page.url()}`);
-      const text = await page.locator('body').innerText();
+      const text = (await unlessLeft(page.evaluate(() => document.body.innerText))) ?? '';
       const found = OUR_WORDS.exec(text);
       if (found) faults.push(`${text.slice(Math.max(0, found.index - 80), found.index + 40)} at ${page.url()}`);
     }
