@@ -324,9 +324,15 @@ test('a breakdown that takes long says so, is stopped by a key, and gone on with
   });
   await page.locator('ml-statement-table').getByTestId('add-across').click();
   await inMenu(page, 'Channel');
+  // what stands there may be looked into meanwhile
+  await statement.table.locator('td.cell').first().click();
+  await page.keyboard.press('Enter');
+  const lens = page.getByRole('complementary', { name: 'Lens' });
+  await expect(lens).toBeVisible();
   await expect(page.getByTestId('long-answer')).toContainText('Breaking it down');
   await page.keyboard.press('Escape');
   const stopped = page.getByTestId('stopped');
+  await expect(lens).toBeVisible();
   await expect(stopped).toHaveText(/Stopped\. What stands here was asked for before\./);
   await expect(statement.table.getByRole('columnheader', { name: 'Wholesale' })).toBeHidden();
   await expectAccessible(page);

@@ -1,7 +1,7 @@
 import { ChangeDetectionStrategy, Component, computed, input, output } from '@angular/core';
-import { toObservable, toSignal } from '@angular/core/rxjs-interop';
+import { takeUntilDestroyed, toObservable, toSignal } from '@angular/core/rxjs-interop';
 import { MatButtonModule } from '@angular/material/button';
-import { map, of, switchMap, timer } from 'rxjs';
+import { fromEvent, map, of, switchMap, timer } from 'rxjs';
 
 /** How often it is said how long an answer takes, in milliseconds; before the first time nothing is. */
 const SECOND = 1_000;
@@ -11,7 +11,6 @@ const SECOND = 1_000;
   selector: 'ml-long-answer',
   imports: [MatButtonModule],
   changeDetection: ChangeDetectionStrategy.OnPush,
-  host: { '(document:keydown.escape)': 'onEscape($event)' },
   template: `
     @if (isLong()) {
       <div class="says" role="status" data-testid="long-answer">
@@ -69,9 +68,18 @@ export class LongAnswer {
   );
   protected readonly isLong = computed(() => this.isLoading() && this.seconds() > 0);
 
-  protected onEscape(event: Event): void {
-    if (!this.isLong()) return;
+  constructor() {
+    fromEvent<KeyboardEvent>(document, 'keydown', { capture: true })
+      .pipe(takeUntilDestroyed())
+      .subscribe((event) => this.onKey(event));
+  }
+
+  /** Escape gives up what takes long before it closes anything on the page; a menu above it is closed first. */
+  private onKey(event: KeyboardEvent): void {
+    const isAbove = event.target instanceof Element && event.target.closest('.cdk-overlay-container') !== null;
+    if (event.key !== 'Escape' || !this.isLong() || isAbove) return;
     event.preventDefault();
+    event.stopPropagation();
     this.stopped.emit();
   }
 }
