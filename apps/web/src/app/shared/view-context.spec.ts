@@ -77,6 +77,16 @@ describe('resolveContext', () => {
     expect(resolve({}, undefined)!.demands).toBeUndefined();
   });
 
+  it('shapes statements alone: a breakdown is shaped where it stands', () => {
+    const kept = { ...SAMPLE_WORKSPACE.statements[0]!, id: 'by_product', name: 'By product' };
+    const workspace = { ...SAMPLE_WORKSPACE, breakdowns: [kept] };
+    const of = (id: string, query: Record<string, string>) => resolveContext(workspace, id, { shape: '1', ...query })!;
+    expect(of('income_statement', {}).isShaped).toBe(true);
+    expect(of('by_product', {}).isShaped).toBe(false);
+    expect(of('by_product', { charts: '' })).toMatchObject({ isShaped: false, isCharted: true });
+    expect(of('income_statement', { breakdown: '{}' }).isShaped).toBe(false);
+  });
+
   it('is undefined while there are no books', () => {
     expect(resolveContext({ ...SAMPLE_WORKSPACE, entities: [] }, undefined, {})).toBeUndefined();
   });

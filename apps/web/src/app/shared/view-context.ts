@@ -165,6 +165,8 @@ export function resolveContext(
   ];
   const trace = (query['trace'] as string | undefined) ?? '';
   const isBreakdown = query['breakdown'] !== undefined || workspace.breakdowns.some(({ id }) => id === statementId);
+  // a breakdown is shaped where it stands
+  const isShaped = query['shape'] === '1' && !isBreakdown;
   return {
     statement: statementId ?? statement.id,
     breakdown: (query['breakdown'] as string | undefined) || undefined,
@@ -184,8 +186,8 @@ export function resolveContext(
     folded: listOf(query['folded']),
     // a breakdown has an order of its own
     order: isBreakdown ? undefined : readRowOrder(query['sorted'] as string | undefined),
-    isShaped: query['shape'] === '1',
-    isCharted: query['charts'] !== undefined && query['shape'] !== '1',
+    isShaped,
+    isCharted: query['charts'] !== undefined && !isShaped,
     chartRow: (query['charts'] as string | undefined) || undefined,
     // one that is not there is asked for, so that the answer says so
     version: chosen('version', 'version') || undefined,
