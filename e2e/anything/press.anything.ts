@@ -15,15 +15,22 @@ const TEXTS = ['net', '12', '-5', 'energy', 'abc', '=1+2', '2026'];
 /** Words that a person never should read. */
 const OUR_WORDS = /\bNaN\b|\bundefined\b|\[object|\bInfinity\b/;
 
-/** Numbers from 0 to 1 by chance, the same ones for the same seed (xorshift). */
-function chance(seed: number): () => number {
+/** What chance says, the same for the same seed (xorshift). */
+interface Chance {
+  /** From 0 to 1. */
+  next(): number;
+  pick<T>(all: readonly T[]): T;
+}
+
+function chance(seed: number): Chance {
   let state = (seed * 2_654_435_761) >>> 0;
-  return () => {
+  const next = () => {
     state ^= state << 13;
     state ^= state >>> 17;
     state ^= state << 5;
     return (state >>> 0) / 2 ** 32;
   };
+  return { next, pick: (all) => all[Math.floor(next() * all.length)]! };
 }
 
 /** What goes wrong on a page, with what was done last before it. */
@@ -49,8 +56,7 @@ const unlessLeft = <T>(asked: Promise<T>): Promise<T | undefined> =>
     throw error;
   });
 
-async function press(page: Page, next: () => number): Promise<string> {
-  const pick = <T>(all: readonly T[]): T => all[Math.floor(next() * all.length)]!;
+async function press(page: Page, { next, pick }: Chance): Promise<string> {
   const kind = next();
   if (kind < 0.28) {
     const key = pick(KEYS);
@@ -76,9 +82,8 @@ async function press(page: Page, next: () => number): Promise<string> {
 
 for (let person = 1; person <= PEOPLE; person++) {
   test(`whatever is pressed, nothing of ours goes wrong: ${person}`, async ({ page, request }) => {
-    const next = chance(person);
+    const by = chance(person);
     await page.setViewportSize({ width: person % 2 ? 1280 : 1000, height: 800 });
-    const pick = <T>(all: readonly T[]): T => all[Math.floor(next() * all.length)]!;
     const { statements, breakdowns, packs, scopes } = (await (
       await request.get('/api/v1/workspace')
     ).json()) as WorkspaceView;
@@ -91,11 +96,11 @@ for (let person = 1; person <= PEOPLE; person++) {
     const faults = faultsOf(page, done);
     for (let n = 0; n < PRESSES; n++) {
       if (n % 60 === 0) {
-        const shaped = next() < 0.4 ? '&shape=1' : '';
-        await page.goto(`${pick(pages)}?as_at=2026-08&scope=${pick(scopes).code}${shaped}`);
+        const shaped = by.next() < 0.4 ? '&shape=1' : '';
+        await page.goto(`${by.pick(pages)}?as_at=2026-08&scope=${by.pick(scopes).code}${shaped}`);
         await expect(page.locator('mat-progress-bar.loading')).toHaveCount(0);
       }
-      done.push(await press(page, next));
+      done.push(await press(page, by));
       await page.waitForTimeout(50);
       if (n % 6 > 0) continue;
       if (await unlessLeft(page.evaluate(() => document.documentElement.scrollWidth > innerWidth)))

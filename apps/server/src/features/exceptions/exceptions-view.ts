@@ -9,7 +9,6 @@ import {
   periodName,
   type ExceptionRow,
   type ExceptionTable,
-  type FiscalPeriod,
   type RowLayout,
   type StatementDocument,
   type StatementTable,
@@ -20,6 +19,7 @@ import { openPeriod, openScope } from '../workspace/open-scope';
 import type { Snapshot } from '../workspace/snapshot';
 import type { WorkspaceModel } from '../workspace/workspace-model';
 import { comparableRange } from '../statements/comparable-range';
+import { covers } from '../statements/surroundings-of';
 import { usualLimits } from './usual-limits';
 
 /**
@@ -51,8 +51,10 @@ export async function exceptionsView(snapshot: Snapshot, query: ExceptionsQuery)
   const of = range?.of ?? query.version;
   const against = source.surroundings?.comparedVersion ?? '';
   const table = evaluateStatement(source, evaluation);
-  const isSaid = (side: string, column: StatementTable['columns'][number]) =>
-    Boolean(column.held?.held) || (range !== undefined && covers(model, side, range.upTo));
+  const isSaid = (side: string, column: StatementTable['columns'][number]) => {
+    const version = model.version(side);
+    return Boolean(column.held?.held) || (version !== undefined && range !== undefined && covers(version, range.upTo));
+  };
   const [base, now] = table.columns;
   const lacks = !range || !isSaid(of ?? ACTUAL, now!) ? 'of' : isSaid(against, base!) ? null : 'against';
   return {
@@ -69,12 +71,6 @@ export async function exceptionsView(snapshot: Snapshot, query: ExceptionsQuery)
     // of a month to come, and of one that a version says nothing of, nothing is compared
     ...(lacks ? NOTHING : listed(exceptionsOf(table, rowLayout.result, limitsOf))),
   };
-}
-
-/** Whether a version says of a period what there is, were it nothing. */
-function covers(model: WorkspaceModel, code: string, { key }: FiscalPeriod): boolean {
-  const version = model.version(code);
-  return version !== undefined && version.fromPeriod <= key && key <= version.toPeriod;
 }
 
 const NOTHING = { result: null, exceptions: [], flat: [], unplanned: [], noActuals: [], untold: [] };

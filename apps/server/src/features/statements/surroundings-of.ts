@@ -39,10 +39,15 @@ export const readExpansions = (open: string | undefined): Expansion[] =>
 export const usualComparison = (model: WorkspaceModel, at: FiscalPeriod, shown = ACTUAL): string =>
   newestOf(model, 'plan', at, shown) || (shown === ACTUAL ? '' : newestOf(model, 'forecast', at, shown));
 
-function newestOf({ versions }: WorkspaceModel, wanted: string, { key }: FiscalPeriod, shown: string): string {
+/** Whether a version says of a period what there is, were it nothing. */
+export const covers = (
+  { fromPeriod, toPeriod }: Pick<WorkspaceModel['versions'][number], 'fromPeriod' | 'toPeriod'>,
+  { key }: FiscalPeriod,
+): boolean => fromPeriod <= key && key <= toPeriod;
+
+function newestOf({ versions }: WorkspaceModel, wanted: string, at: FiscalPeriod, shown: string): string {
   const found = versions
-    .filter(({ kind, code }) => kind === wanted && code !== shown)
-    .filter(({ fromPeriod, toPeriod }) => fromPeriod <= key && key <= toPeriod)
+    .filter((version) => version.kind === wanted && version.code !== shown && covers(version, at))
     .sort(newestFirst);
   return found[0]?.code ?? '';
 }

@@ -41,6 +41,12 @@ describe('EntityChoice', () => {
     expect(bed.text()).toContain('Nothing was adjusted by hand');
   });
 
+  it('says so where none of the entities may be seen', async () => {
+    const workspace = { ...WORKSPACE, scopes: [{ code: 'G', depth: 0 }] };
+    const bed = await ScreenBed.open('/adjustments?scope=G', AdjustmentsScreen, { workspace });
+    expect(bed.text()).toContain('You may see none of them.');
+  });
+
   it('leaves nothing of the entity that was looked at before', async () => {
     const bed = await ScreenBed.open('/books-check?scope=LMT&as_at=2026-08', BooksCheckScreen, {
       workspace: WORKSPACE,

@@ -39,7 +39,10 @@ export class EntityChoice {
   private readonly workspaces = inject(WorkspaceStore);
 
   private readonly group = computed(() => this.contexts.context()?.scope);
-  protected readonly says = computed(() => `${this.group()?.name} is a group: each of its entities keeps its own.`);
+  protected readonly says = computed(() => {
+    const words = `${this.group()?.name} is a group: each of its entities keeps its own.`;
+    return this.entities().length > 0 ? words : `${words} You may see none of them.`;
+  });
   /** What stands below the group in the tree of scopes. */
   protected readonly entities = computed(() => {
     const state = this.workspaces.state();
