@@ -4,7 +4,7 @@ import * as v from 'valibot';
 import { answerOf } from './base/ask-thread';
 import { answerEach } from './base/kept-thread';
 import { inStyle } from './base/reader-style';
-import { untilStopped } from './base/stop';
+import { raisedBy, untilStopped } from './base/stop';
 import type { FiguresAsked } from './features/workspace/figures-thread';
 import type { Snapshot } from './features/workspace/snapshot';
 import { Workspace } from './features/workspace/workspace';
@@ -47,5 +47,5 @@ async function answered({ work, id, query, viewer, revision, cube }: FiguresAske
 }
 
 answerEach((asked: FiguresAsked) =>
-  untilStopped(asked.stop, () => inStyle(asked.style, () => answerOf(() => answered(asked)))),
+  untilStopped(raisedBy(asked.stop), () => inStyle(asked.style, () => answerOf(() => answered(asked)))),
 );

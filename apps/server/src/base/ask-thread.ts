@@ -4,6 +4,7 @@ import { AppError, appError, type ErrorParams } from './app-error';
 import type { ErrorCode } from './error-codes';
 import { inStyle } from './reader-style';
 import { startWorker } from './start-worker';
+import { endIfStopped, Stopped, stopSignal } from './stop';
 
 /** What a work gives, or a person's mistake in words that cross from thread to thread. */
 export type Answer = { result: unknown } | { code: ErrorCode; params: ErrorParams };
@@ -37,13 +38,14 @@ export interface ThreadLimits {
   tooLong?: () => AppError;
   tooLarge?: () => AppError;
   unanswered?: () => Error;
-  signal?: AbortSignal;
 }
 
-/** Has a thread of its own do a work, by the path of its source; it answers with `answerThread`. */
+/** Has a thread of its own do a part of the work under way, by the path of its source; it answers with `answerThread`. */
 export async function askThread<T>(source: string, data: unknown, limits: ThreadLimits = {}): Promise<T> {
-  const { memory, limitMs, tooLong, tooLarge, signal } = limits;
+  const { memory, limitMs, tooLong, tooLarge } = limits;
   const { unanswered = () => new Error('the thread ended') } = limits;
+  endIfStopped();
+  const signal = stopSignal();
   const worker = startWorker(source, { data, style: writingStyle() } satisfies Handed<unknown>, memory);
   signal?.addEventListener('abort', () => void worker.terminate());
   let timer: NodeJS.Timeout | undefined;
@@ -60,7 +62,7 @@ export async function askThread<T>(source: string, data: unknown, limits: Thread
       worker.once('error', (error: NodeJS.ErrnoException) =>
         reject(error.code === 'ERR_WORKER_OUT_OF_MEMORY' && tooLarge ? tooLarge() : error),
       );
-      worker.once('exit', () => reject(unanswered()));
+      worker.once('exit', () => reject(signal?.aborted ? new Stopped() : unanswered()));
     });
   } finally {
     clearTimeout(timer);

@@ -266,6 +266,11 @@ export const ERROR_CODES = {
     'Narrow the list by account, period or value, or take it as CSV.',
   ),
   SRV_DISK_FULL: entry('unavailable', 'The disk is full.', 'Nothing was changed. Make room, and try again.'),
+  SRV_TOO_MANY_AT_ONCE: entry(
+    'unavailable',
+    'The server answers as many questions as it can at once, and has not come to this one.',
+    'Nothing was changed. Try again in a moment.',
+  ),
   SRV_DATABASE_BUSY: entry(
     'unavailable',
     'The books are being written by someone else at this moment.',

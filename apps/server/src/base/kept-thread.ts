@@ -10,7 +10,10 @@ interface Question {
   id: number;
   question: unknown;
 }
-type Reply = { id: number; answer: unknown } | { id: number; error: unknown };
+type Reply = { id: number; answer: unknown } | { id: number; error: Told };
+
+/** What is told of an error from thread to thread: as a copy it would lose its code, and that of the database its words. */
+type Told = Pick<NodeJS.ErrnoException, 'message' | 'stack' | 'code'>;
 
 /**
  * A thread that is started by the first question and answers one after the other, so that the server goes on meanwhile;
@@ -47,7 +50,7 @@ export class KeptThread<Q> {
       const waiting = this.waiting.get(reply.id);
       this.waiting.delete(reply.id);
       if ('answer' in reply) waiting?.resolve(reply.answer);
-      else waiting?.reject(reply.error);
+      else waiting?.reject(Object.assign(new Error(reply.error.message), reply.error));
     });
     const fail = (error: Error) => {
       this.worker = undefined;
@@ -68,7 +71,7 @@ export function answerEach<Q>(work: (question: Q) => unknown): void {
       .then(() => work(question))
       .then(
         (answer): Reply => ({ id, answer }),
-        (error: unknown): Reply => ({ id, error }),
+        ({ message, stack, code }: NodeJS.ErrnoException): Reply => ({ id, error: { message, stack, code } }),
       )
       .then((reply) => parentPort!.postMessage(reply));
   });

@@ -1,35 +1,56 @@
 import { AsyncLocalStorage } from 'node:async_hooks';
 
-/** A sign that nobody waits for an answer any more, which a thread sees in the middle of its work. */
+/** Says that nobody waits for a work any more: a signal, or what stands for one in another thread. */
+type Unwanted = Pick<AbortSignal, 'aborted'>;
+
+/** What a signal raises for another thread, which sees it in the middle of its work. */
 export type Stop = Int32Array;
 
-/** Asks for a work with a sign that is raised with a signal, until it is answered. */
-export async function stoppedWith<T>(signal: AbortSignal, ask: (stop: Stop) => Promise<T>): Promise<T> {
-  const stop = new Int32Array(new SharedArrayBuffer(Int32Array.BYTES_PER_ELEMENT));
-  const raise = () => void Atomics.store(stop, 0, 1);
-  if (signal.aborted) raise();
-  signal.addEventListener('abort', raise);
-  try {
-    return await ask(stop);
-  } finally {
-    signal.removeEventListener('abort', raise);
-  }
-}
+const MESSAGE = 'stopped';
 
 /** Ends a work that nobody waits for. */
 export class Stopped extends Error {
   constructor() {
-    super('stopped');
+    super(MESSAGE);
   }
 }
 
-const stops = new AsyncLocalStorage<Stop>();
+/** Whether a work was ended because nobody waits for it, here or in another thread. */
+export const isStopped = (error: unknown): boolean => error instanceof Error && error.message === MESSAGE;
 
-/** Does a work, with all that it starts, which ends at the next `endIfStopped` once the sign is raised. */
-export const untilStopped = <T>(stop: Stop, work: () => T): T => stops.run(stop, work);
+const works = new AsyncLocalStorage<Unwanted>();
 
-/** @throws Stopped where the sign of the work under way is raised */
+/** Does a work, with all that it starts, which ends at the next `endIfStopped` once it is not wanted any more. */
+export const untilStopped = <T>(by: Unwanted, work: () => T): T => works.run(by, work);
+
+/** @throws Stopped where nobody waits for the work under way */
 export function endIfStopped(): void {
-  const stop = stops.getStore();
-  if (stop && Atomics.load(stop, 0) === 1) throw new Stopped();
+  if (works.getStore()?.aborted) throw new Stopped();
 }
+
+/** The signal that ends the work under way, for what listens to one. */
+export function stopSignal(): AbortSignal | undefined {
+  const by = works.getStore();
+  return by instanceof AbortSignal ? by : undefined;
+}
+
+/** Asks another thread for a part of the work under way, with what is raised there when that ends. */
+export async function stoppedApart<T>(ask: (stop: Stop) => Promise<T>): Promise<T> {
+  endIfStopped();
+  const stop = new Int32Array(new SharedArrayBuffer(Int32Array.BYTES_PER_ELEMENT));
+  const raise = () => void Atomics.store(stop, 0, 1);
+  const signal = stopSignal();
+  signal?.addEventListener('abort', raise);
+  try {
+    return await ask(stop);
+  } finally {
+    signal?.removeEventListener('abort', raise);
+  }
+}
+
+/** In the other thread: what ends the work that it was asked for. */
+export const raisedBy = (stop: Stop): Unwanted => ({
+  get aborted() {
+    return Atomics.load(stop, 0) === 1;
+  },
+});

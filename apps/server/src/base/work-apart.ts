@@ -3,6 +3,7 @@ import { Piscina } from 'piscina';
 import { writingStyle } from '@margin-lens/core';
 import { resultOf, type Answer, type Handed } from './ask-thread';
 import { bundleOf } from './start-worker';
+import { endIfStopped, stopSignal } from './stop';
 
 /** How long a thread waits for more work before it ends. */
 const IDLE_MS = 30_000; // 1,000 to 600,000
@@ -12,7 +13,7 @@ const WAITING = 200; // 10 to 10,000
 let pool: Piscina | undefined;
 
 /**
- * Has a thread of the pool do a work, so that the server goes on answering meanwhile; gives the bytes of the file that it
+ * Has a thread of the pool do a part of the work under way, so that the server goes on answering meanwhile; gives the bytes of the file that it
  * makes.
  *
  * Shape: `work` is the name of one that `pool-worker.ts` exports, and `data` all that it needs; both go from thread to
@@ -26,9 +27,11 @@ export async function fileApart(work: string, data: unknown): Promise<Buffer> {
     maxQueue: WAITING,
     idleTimeout: IDLE_MS,
   });
-  return Buffer.from(
-    resultOf<Uint8Array>(
-      (await pool.run({ data, style: writingStyle() } satisfies Handed<unknown>, { name: work })) as Answer,
-    ),
-  );
+  endIfStopped();
+  const handed: Handed<unknown> = { data, style: writingStyle() };
+  const answer = await pool.run(handed, { name: work, signal: stopSignal() ?? null }).catch((error: unknown) => {
+    endIfStopped(); // that is what it ended by
+    throw error;
+  });
+  return Buffer.from(resultOf<Uint8Array>(answer as Answer));
 }

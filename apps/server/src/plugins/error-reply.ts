@@ -3,6 +3,8 @@ import type { FastifyError, FastifyReply, FastifyRequest } from 'fastify';
 import type { ErrorReply } from '@margin-lens/contract';
 import { CoreError, describeIssue, type IssueCode } from '@margin-lens/core';
 import { AppError, appError } from '../base/app-error';
+import { toNobody } from '../base/gone-signal';
+import { isStopped } from '../base/stop';
 import { databaseError } from '../store/database-error';
 import { fileWords } from '../base/words';
 
@@ -28,9 +30,13 @@ function translated(error: FastifyError): AppError | undefined {
   return undefined;
 }
 
+/** What a stream ends with whose reader goes away. */
+const LEFT_EARLY = 'ERR_STREAM_PREMATURE_CLOSE';
+
 /** One place that turns errors into replies; a stack goes to the log and never to the person. */
 export const errorReply = fp(async (app) => {
   app.setErrorHandler((error: FastifyError, request: FastifyRequest, reply: FastifyReply) => {
+    if (reply.raw.destroyed && (isStopped(error) || error.code === LEFT_EARLY)) return toNobody(reply);
     if (error instanceof CoreError && !MISUSE.has(error.code)) {
       const { message, hint } = describeIssue(error);
       const answer: ErrorReply = { code: error.code, message, hint, details: [] };

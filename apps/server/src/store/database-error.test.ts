@@ -1,7 +1,10 @@
+import { MikroORM } from '@mikro-orm/better-sqlite';
 import Database from 'better-sqlite3';
 import { askingVersions } from '../../test/asking-versions';
 import { servedApp } from '../../test/served-app';
 import { query } from '../../test/tiny-package';
+import { databaseError } from './database-error';
+import { ormConfig } from './open-orm';
 
 /** What a connection is told before it writes, by which SQLite itself fails as it would on a disk. */
 let limits = '';
@@ -74,5 +77,18 @@ describe('a write that the disk or the file refuses', () => {
     limits = 'pragma query_only = 1';
     await write();
     expect(logged.map((error) => (error as { code?: string }).code)).toEqual(['SQLITE_READONLY']);
+  });
+});
+
+describe('more requests at once than there are connections', () => {
+  it('are told so when none was let go of in time', async () => {
+    const config = ormConfig(':memory:');
+    const orm = await MikroORM.init({ ...config, pool: { ...config.pool, acquireTimeoutMillis: 20 } });
+    const [first, second] = [orm.em.fork(), orm.em.fork()];
+    await first.begin();
+    const error = await second.begin().catch((thrown: unknown) => thrown);
+    expect(databaseError(error)).toMatchObject({ code: 'SRV_TOO_MANY_AT_ONCE', status: 503 });
+    await first.rollback();
+    await orm.close(true);
   });
 });

@@ -17,11 +17,15 @@ const CAUSES: [start: string, code: ErrorCode][] = [
   ['EACCES', 'SRV_DATABASE_NOT_OPENED'],
 ];
 
-/** The error in words where its cause is the disk or the file, also when a library has wrapped it; else undefined. */
+/** What the library throws when no connection was let go of for a minute. */
+const NO_CONNECTION = 'KnexTimeoutError';
+
+/** The error in words where its cause is the disk, the file or how many ask at once, also when a library has wrapped it; else undefined. */
 export function databaseError(error: unknown, file: string = fileWords.workspace): AppError | undefined {
-  let cause = error as { code?: unknown; cause?: unknown } | undefined;
+  let cause = error as { name?: unknown; code?: unknown; cause?: unknown } | undefined;
   for (let depth = 0; typeof cause === 'object' && cause !== null && depth < 5; depth++) {
-    const { code } = cause;
+    const { name, code } = cause;
+    if (name === NO_CONNECTION) return appError('SRV_TOO_MANY_AT_ONCE');
     const found = typeof code === 'string' && CAUSES.find(([start]) => code.startsWith(start));
     if (found) return appError(found[1], { file });
     cause = cause.cause as typeof cause;

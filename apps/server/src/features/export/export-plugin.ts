@@ -26,9 +26,9 @@ export const exportPlugin = (databaseFile: string) => async (scope: FastifyInsta
       return sendMadeFile(reply, {
         name: 'margin-lens-package.zip',
         type: 'application/zip',
-        make: (target, folder, signal) => {
+        make: (target, folder) => {
           const data: PackageWorkerData = { databaseFile, folder: path.join(folder, 'package'), target };
-          return askThread('features/export/package-worker', data, { signal });
+          return askThread('features/export/package-worker', data);
         },
       });
     },

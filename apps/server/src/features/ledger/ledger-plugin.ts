@@ -125,9 +125,9 @@ export const ledgerPlugin =
         return sendMadeFile(reply, {
           name: `${name}.${format}`,
           type: EXPORT_TYPES[format],
-          make: (target, _, signal) => {
+          make: (target) => {
             const data = { databaseFile, ...listed, format, currency: currency.code, attributes, target };
-            return askThread('features/ledger/lines-worker', data satisfies LinesWorkerData, { signal });
+            return askThread('features/ledger/lines-worker', data satisfies LinesWorkerData);
           },
         });
       },

@@ -1,6 +1,7 @@
 import { setImmediate as nextTurn } from 'node:timers/promises';
 import type { PackContext } from '@margin-lens/contract';
 import { withShared, type PackDocument, type PackPage, type PaperPage, type ShownUnit } from '@margin-lens/core';
+import { endIfStopped } from '../../base/stop';
 import { sightOf } from '../../base/viewer';
 import { packWords } from '../../base/words';
 import type { KeptPages } from './kept-pages';
@@ -25,10 +26,9 @@ export interface MadePage {
 
 export type PagesKept = KeptPages<Tried>;
 
-/** How pages are made: with formulas that follow or not, until nobody wants them, beside those that were made before. */
+/** How pages are made: with formulas that follow or not, beside those that were made before. */
 export interface HowMade {
   isLive: boolean;
-  signal: AbortSignal;
   kept: PagesKept;
   /** Makes those with figures, in a large workspace. */
   figures: FiguresThread;
@@ -40,7 +40,7 @@ const WITHOUT_FIGURES: ReadonlySet<PackPage['kind']> = new Set(['cover', 'conten
 /**
  * Makes the pages of a pack, each of which is read in the context of the pack, but for what it says of itself. A page that
  * cannot be made says why, and the others are made.
- * @throws SRV_SCOPE_UNKNOWN, SRV_SCOPE_NOT_PERMITTED, SRV_PERIOD_UNKNOWN of the pack itself; the reason of the signal
+ * @throws SRV_SCOPE_UNKNOWN, SRV_SCOPE_NOT_PERMITTED, SRV_PERIOD_UNKNOWN of the pack itself
  */
 export async function packPages(
   snapshot: Snapshot,
@@ -57,7 +57,7 @@ export async function packPages(
   for (const [at, page] of whole.pages.entries()) {
     made.push(withOrigin(await maker.make(page), snapshot, pack.pages[at]!));
     await nextTurn(); // others are answered in between
-    how.signal.throwIfAborted();
+    endIfStopped();
   }
   return whole.pages.map((page, at) => (page.kind === 'contents' ? withContents(made[at]!, whole, made) : made[at]!));
 }
@@ -115,10 +115,10 @@ class PageMaker {
   /** What a page shows, made by the thread where that could hold everybody. */
   private tried(page: PackPage): Promise<Tried> {
     const { snapshot, pack, context } = this;
-    const { isLive, figures, signal } = this.how;
+    const { isLive, figures } = this.how;
     const query: PageAsked = { pack, page, context, isLive };
     if (!this.isLarge || WITHOUT_FIGURES.has(page.kind)) return triedPage(snapshot, page.id, query);
-    return figures.ask(snapshot, { work: 'page', id: page.id, query }, signal);
+    return figures.ask(snapshot, { work: 'page', id: page.id, query });
   }
 
   /** All that a page shows is made from, as a text. */

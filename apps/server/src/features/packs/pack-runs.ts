@@ -7,6 +7,7 @@ import yazl from 'yazl';
 import type { PackRunRequest, PackRunView, PackTarget } from '@margin-lens/contract';
 import { readConditions, writeConditions } from '@margin-lens/core';
 import { appError, AppError } from '../../base/app-error';
+import { endIfStopped, untilStopped } from '../../base/stop';
 import { newTemporaryFolder } from '../../base/temporary-folder';
 import type { Viewer } from '../../base/viewer';
 import { packWords } from '../../base/words';
@@ -52,9 +53,10 @@ export class PackRuns {
     const run: Run = { view, person: viewer.id, pack, stop: new AbortController() };
     this.runs.set(id, run);
     await this.forget();
-    run.over = this.make(run, viewer, request).catch((error: unknown) => {
-      view.state = run.stop.signal.aborted ? 'cancelled' : 'failed';
-      if (!run.stop.signal.aborted) console.error(error);
+    const { signal } = run.stop;
+    run.over = untilStopped(signal, () => this.make(run, viewer, request)).catch((error: unknown) => {
+      view.state = signal.aborted ? 'cancelled' : 'failed';
+      if (!signal.aborted) console.error(error);
     });
     return view;
   }
@@ -91,7 +93,6 @@ export class PackRuns {
   }
 
   private async make(run: Run, viewer: Viewer, request: PackRunRequest): Promise<void> {
-    const { signal } = run.stop;
     run.folder = await newTemporaryFolder('pack-');
     const target = path.join(run.folder, 'files.zip');
     const zip = new yazl.ZipFile();
@@ -101,7 +102,7 @@ export class PackRuns {
       await this.workspace.read(viewer, async (snapshot) => {
         let writing: Promise<void> = Promise.resolve();
         for (const each of request.targets) {
-          signal.throwIfAborted();
+          endIfStopped();
           const made = await madeFor(snapshot, this.workspace.figures, run, each, request);
           // a file is written in a thread while the next pages are made
           await writing;
@@ -152,7 +153,7 @@ interface MadeFor {
 async function madeFor(
   snapshot: Snapshot,
   figures: FiguresThread,
-  { pack: id, view, stop: { signal } }: Run,
+  { pack: id, view }: Run,
   target: PackTarget,
   { context: shared, format }: PackRunRequest,
 ): Promise<MadeFor | undefined> {
@@ -170,7 +171,7 @@ async function madeFor(
     const whose = packOf(snapshot, context);
     // those of one are asked for once: keeping them would only push out what somebody looks at
     const kept: PagesKept = new KeptPages();
-    const pages = await packPages(snapshot, pack, context, { isLive: format === 'xlsx', signal, kept, figures });
+    const pages = await packPages(snapshot, pack, context, { isLive: format === 'xlsx', kept, figures });
     const wrong = pages.find(({ problem }) => problem !== '');
     if (wrong) return fails(packWords.wrongPage(wrong.paper.page.title, wrong.problem));
     const value = 'value' in target ? target.value : undefined;

@@ -9,7 +9,6 @@ import {
   PackViewSchema,
 } from '@margin-lens/contract';
 import { PackDocumentSchema } from '@margin-lens/core';
-import { goneSignal, unlessGone } from '../../base/gone-signal';
 import { attachment } from '../../base/export-format';
 import type { ValibotTypeProvider } from '../../plugins/valibot-fastify';
 import type { Proofs } from '../closing/issue-checks';
@@ -40,12 +39,9 @@ export const packsPlugin =
           response: { 200: PackViewSchema },
         },
       },
-      async (request, reply) => {
-        const signal = goneSignal(reply);
+      async (request) => {
         const { pack, context } = request.body;
-        return unlessGone(reply, signal, async () =>
-          packView(await request.at(), pack, context, { signal, kept, figures }),
-        );
+        return packView(await request.at(), pack, context, { kept, figures });
       },
     );
 
@@ -60,12 +56,9 @@ export const packsPlugin =
           response: { 200: PackReadinessSchema },
         },
       },
-      async (request, reply) => {
+      async (request) => {
         const { pack, context } = request.body;
-        const signal = goneSignal(reply);
-        return unlessGone(reply, signal, async () =>
-          packReadiness(await request.at(), proofs, pack, context, { signal, kept, figures }),
-        );
+        return packReadiness(await request.at(), proofs, pack, context, { kept, figures });
       },
     );
 
@@ -80,12 +73,9 @@ export const packsPlugin =
           response: { 200: PackSinceSchema },
         },
       },
-      async (request, reply) => {
+      async (request) => {
         const { pack, context } = request.body;
-        const signal = goneSignal(reply);
-        return unlessGone(reply, signal, async () =>
-          packSince(workspace, request.viewer, await request.at(), pack, context, { signal, kept, figures }),
-        );
+        return packSince(workspace, request.viewer, await request.at(), pack, context, { kept, figures });
       },
     );
 
@@ -134,20 +124,17 @@ export const packsPlugin =
       },
       async (request, reply) => {
         const { format, ...asked } = request.query;
-        const signal = goneSignal(reply);
-        return unlessGone(reply, signal, async () => {
-          const snapshot = await request.at();
-          const pack = keptPack(snapshot, request.params.id);
-          const context = heldContext(pack, asked);
-          const of = packOf(snapshot, context);
-          const pages = await packPages(snapshot, pack, context, { isLive: format === 'xlsx', signal, kept, figures });
-          const file = await packFile(pack, pages, of.words, format);
-          return reply
-            .type(PACK_TYPES[format].type)
-            .header('content-disposition', attachment(fileNameOfPack(pack, of, format)))
-            .serializer((payload: unknown) => payload as string)
-            .send(file);
-        });
+        const snapshot = await request.at();
+        const pack = keptPack(snapshot, request.params.id);
+        const context = heldContext(pack, asked);
+        const of = packOf(snapshot, context);
+        const pages = await packPages(snapshot, pack, context, { isLive: format === 'xlsx', kept, figures });
+        const file = await packFile(pack, pages, of.words, format);
+        return reply
+          .type(PACK_TYPES[format].type)
+          .header('content-disposition', attachment(fileNameOfPack(pack, of, format)))
+          .serializer((payload: unknown) => payload as string)
+          .send(file);
       },
     );
   };

@@ -1,7 +1,6 @@
 import type { FastifyInstance } from 'fastify';
 import * as v from 'valibot';
 import { attachment, EXPORT_TYPES } from '../../base/export-format';
-import { goneSignal, unlessGone } from '../../base/gone-signal';
 import type { ValibotTypeProvider } from '../../plugins/valibot-fastify';
 import { takesLong } from '../statements/takes-long';
 import type { FiguresThread } from '../workspace/figures-thread';
@@ -30,19 +29,16 @@ export const statementFilePlugin = (figures: FiguresThread) => async (scope: Fas
     async (request, reply) => {
       const { query } = request;
       const { id } = request.params;
-      const signal = goneSignal(reply);
-      return unlessGone(reply, signal, async () => {
-        const snapshot = await request.at();
-        const asked = { work: 'file', id, query };
-        const parts = takesLong(figures, snapshot, asked)
-          ? await figures.ask<FileParts>(snapshot, asked, signal)
-          : await statementFile(snapshot, id, query);
-        return reply
-          .type(EXPORT_TYPES[parts.format])
-          .header('content-disposition', attachment(parts.fileName))
-          .serializer((payload: unknown) => payload as string)
-          .send(await fileBytes(parts));
-      });
+      const snapshot = await request.at();
+      const asked = { work: 'file', id, query };
+      const parts = takesLong(figures, snapshot, asked)
+        ? await figures.ask<FileParts>(snapshot, asked)
+        : await statementFile(snapshot, id, query);
+      return reply
+        .type(EXPORT_TYPES[parts.format])
+        .header('content-disposition', attachment(parts.fileName))
+        .serializer((payload: unknown) => payload as string)
+        .send(await fileBytes(parts));
     },
   );
 };

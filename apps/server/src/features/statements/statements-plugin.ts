@@ -9,7 +9,6 @@ import {
   TraceRequestSchema,
   WhyRequestSchema,
 } from '@margin-lens/contract';
-import { goneSignal, unlessGone } from '../../base/gone-signal';
 import type { ValibotTypeProvider } from '../../plugins/valibot-fastify';
 import type { FiguresThread } from '../workspace/figures-thread';
 import type { Snapshot } from '../workspace/snapshot';
@@ -40,14 +39,11 @@ export const statementsPlugin = (figures: FiguresThread) => async (scope: Fastif
     const { answer } = STATEMENT_ANSWERS[work] as Pick<Answers[N], 'answer'>;
     if (!takesLong(figures, snapshot, { work, id, query }))
       return (answer as (...asked: unknown[]) => Promise<Made<N>>)(snapshot, id, query);
-    const signal = goneSignal(reply);
-    return unlessGone(reply, signal, async () => {
-      const text = await figures.ask<string>(snapshot, { work, id, query }, signal);
-      return reply
-        .type('application/json; charset=utf-8')
-        .serializer((made: unknown) => made as string)
-        .send(text);
-    });
+    const text = await figures.ask<string>(snapshot, { work, id, query });
+    return reply
+      .type('application/json; charset=utf-8')
+      .serializer((made: unknown) => made as string)
+      .send(text);
   }
 
   app.get(

@@ -6,10 +6,11 @@ import { onStore } from '../../../test/opened-store';
 import { workspaceOf } from '../../../test/tiny-package';
 import { USUAL_STYLE } from '@margin-lens/core';
 import { buildApp } from '../../app';
-import { goneSignal, unlessGone } from '../../base/gone-signal';
 import { sendMadeFile } from '../../base/send-made-file';
+import { endIfStopped, stopSignal } from '../../base/stop';
 import { Turns } from '../../base/turns';
 import { RIGHTS, type Right } from '../../base/viewer';
+import { errorReply } from '../../plugins/error-reply';
 import { Person } from '../../store/tables';
 import { openDoor } from './door';
 import type { Workspace } from './workspace';
@@ -107,25 +108,15 @@ describe('the door', () => {
 });
 
 describe('a request whose asker goes away', () => {
-  const untilGone = (signal: AbortSignal) =>
-    new Promise<void>((resolve) => {
-      if (signal.aborted) resolve();
-      else signal.addEventListener('abort', () => resolve());
-    });
+  const untilGone = async () => {
+    const gone = stopSignal()!;
+    if (!gone.aborted) await new Promise((resolve) => gone.addEventListener('abort', resolve));
+  };
+  const givenUp = () => untilGone().then(endIfStopped);
   const works: Record<string, (reply: FastifyReply) => Promise<unknown>> = {
-    'answers too late': (reply) => {
-      const gone = goneSignal(reply);
-      return unlessGone(reply, gone, () => untilGone(gone));
-    },
-    'is given up': (reply) => {
-      const gone = goneSignal(reply);
-      return unlessGone(reply, gone, () => untilGone(gone).then(() => Promise.reject(new Error('stopped'))));
-    },
-    'makes a file no more': (reply) => {
-      const make = (_target: string, _folder: string, gone: AbortSignal) =>
-        untilGone(gone).then(() => Promise.reject(new Error('stopped')));
-      return sendMadeFile(reply, { name: 'x.csv', type: 'text/csv', make });
-    },
+    'answers too late': () => untilGone().then(() => ({})),
+    'is given up': givenUp,
+    'makes a file no more': (reply) => sendMadeFile(reply, { name: 'x.csv', type: 'text/csv', make: givenUp }),
   };
 
   let app: FastifyInstance;
@@ -141,6 +132,7 @@ describe('a request whose asker goes away', () => {
       turns: new Turns(),
       viewer: () => Promise.resolve(viewer),
     };
+    await app.register(errorReply);
     openDoor(app, workspace as unknown as Workspace);
     app.get('/', { config: { needs: 'read' } }, async (request, reply) => {
       await request.at();

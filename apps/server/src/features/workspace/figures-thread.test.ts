@@ -2,7 +2,7 @@ import type { FastifyInstance } from 'fastify';
 import { CONTROLLER } from '../../../test/opened-store';
 import { bringIn, tinyFiles, workspaceOf } from '../../../test/tiny-package';
 import { buildApp } from '../../app';
-import { endIfStopped, Stopped, stoppedWith, untilStopped } from '../../base/stop';
+import { endIfStopped, isStopped, raisedBy, type Stop, stoppedApart, Stopped, untilStopped } from '../../base/stop';
 import { Store } from '../../store/store';
 import { Workspace } from './workspace';
 
@@ -74,9 +74,10 @@ describe('a question about figures that is asked of the thread', () => {
         query: Object.fromEntries(context({ breakdown: BREAKDOWN })),
       };
       const gone = new AbortController();
-      gone.abort();
-      await expect(workspace.figures.ask(snapshot, asked, gone.signal)).rejects.toThrow('stopped');
-      const answer = await workspace.figures.ask<string>(snapshot, asked, new AbortController().signal);
+      setImmediate(() => gone.abort()); // it is on its way by then
+      const given = untilStopped(gone.signal, () => workspace.figures.ask(snapshot, asked));
+      expect(isStopped(await given.catch((error: unknown) => error))).toBe(true);
+      const answer = await workspace.figures.ask<string>(snapshot, asked);
       expect(JSON.parse(answer)).toMatchObject({ id: 'income_statement', revision: snapshot.revision });
     });
     await workspace.close();
@@ -86,16 +87,15 @@ describe('a question about figures that is asked of the thread', () => {
 describe('a work that is to end when nobody waits', () => {
   it('ends at the next look, with all that it started, and no other does', async () => {
     const gone = new AbortController();
-    const until = stoppedWith(gone.signal, (stop) =>
-      untilStopped(stop, async () => {
+    const elsewhere = async (stop: Stop) =>
+      untilStopped(raisedBy(stop), async () => {
         endIfStopped();
         gone.abort();
         await Promise.resolve();
         endIfStopped();
-      }),
-    );
-    await expect(until).rejects.toThrow(Stopped);
+      });
+    await expect(untilStopped(gone.signal, () => stoppedApart(elsewhere))).rejects.toThrow(Stopped);
     expect(() => endIfStopped()).not.toThrow();
-    await stoppedWith(new AbortController().signal, (stop) => untilStopped(stop, async () => endIfStopped()));
+    await stoppedApart((stop) => untilStopped(raisedBy(stop), async () => endIfStopped()));
   });
 });

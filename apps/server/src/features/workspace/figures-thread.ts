@@ -1,7 +1,7 @@
 import { writingStyle, type WritingStyle } from '@margin-lens/core';
 import { resultOf, type Answer } from '../../base/ask-thread';
 import { KeptThread } from '../../base/kept-thread';
-import { stoppedWith, type Stop } from '../../base/stop';
+import { stoppedApart, type Stop } from '../../base/stop';
 import type { Viewer } from '../../base/viewer';
 import type { CubeKeeper } from '../../store/cube-keeper';
 import { countRows } from '../../store/cube-rows';
@@ -47,22 +47,21 @@ export class FiguresThread {
   }
 
   /**
-   * Has a work done at the revision of a snapshot, unless whoever asks goes away before.
-   * @throws what the work throws, and `Stopped`
+   * Has a work done at the revision of a snapshot, as a part of the work under way.
+   * @throws what the work throws
    */
   async ask<T>(
     { db, revision, newest, viewer }: ReadBy,
     asked: Pick<FiguresAsked, 'work' | 'id' | 'query'>,
-    signal: AbortSignal,
   ): Promise<T> {
     const { revision: reached, segments } = await this.cubes.at({ db, revision: newest });
     const of = { ...asked, viewer, revision, style: writingStyle(), cube: { revision: reached, segments } };
-    return resultOf(await stoppedWith(signal, (stop) => this.thread.ask<Answer>({ ...of, stop })));
+    return resultOf(await stoppedApart((stop) => this.thread.ask<Answer>({ ...of, stop })));
   }
 
   /** Has it read what all its works stand on, before anybody asks. */
   async warm(at: ReadBy): Promise<void> {
-    if (this.isWorth(at)) await this.ask(at, { work: 'warm', id: '', query: {} }, new AbortController().signal);
+    if (this.isWorth(at)) await this.ask(at, { work: 'warm', id: '', query: {} });
   }
 
   close(): Promise<void> {

@@ -218,6 +218,7 @@ export class Workspace {
     const ratesAt = (at?: number) => earlier.get(at) ?? rates;
     // many may have come at once, or waited for the same cube: the server answers others between them
     await this.turns.next();
+    endIfStopped();
     const cubeAt = (at = revision) => {
       // whatever is read begins here
       endIfStopped();
