@@ -1,4 +1,3 @@
-import { setImmediate as nextRound } from 'node:timers/promises';
 import { workerData } from 'node:worker_threads';
 import * as v from 'valibot';
 import { answerOf } from './base/ask-thread';
@@ -6,6 +5,7 @@ import { answerEach } from './base/kept-thread';
 import { inStyle } from './base/reader-style';
 import { raisedBy, untilStopped } from './base/stop';
 import type { FiguresAsked } from './features/workspace/figures-thread';
+import { readGroups } from './features/workspace/read-in-turns';
 import type { Snapshot } from './features/workspace/snapshot';
 import { Workspace } from './features/workspace/workspace';
 import { triedPage } from './features/packs/content-maker';
@@ -27,16 +27,6 @@ const WORKS: Record<string, Work> = {
   page: triedPage,
   warm: readGroups,
 };
-
-/** Reads the books of all groups, one after the other, so that what is asked meanwhile is answered between two of them. */
-async function readGroups(snapshot: Snapshot): Promise<void> {
-  const books = await snapshot.books();
-  for (const { code } of snapshot.model.groups) {
-    const scope = snapshot.model.scope(code);
-    if (scope) books.ofScope(scope);
-    await nextRound();
-  }
-}
 
 const opened = Store.open(workerData as string).then((store) => new Workspace(store));
 

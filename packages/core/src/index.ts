@@ -356,7 +356,7 @@ export {
 export { type Expansion, type Surroundings } from './statement/surroundings';
 export { type PostingsOf, traceLevel } from './statement/trace';
 export { type TraceNode } from './statement/trace-node';
-export { layoutTieOuts, tieOutsAt } from './tie-out/layout-tie-outs';
+export { layoutTieOuts, openProof, tieOutsAt } from './tie-out/layout-tie-outs';
 export { TIE_OUT_UNITS, TIE_OUTS, tieOut, type TieOut } from './tie-out/tie-out';
 export { enterAmount } from './version/enter-amount';
 export { profitEffect } from './version/profit-effect';

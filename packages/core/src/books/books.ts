@@ -26,7 +26,7 @@ import { DetailedBalances } from './detailed-balances';
 import { movementCodeOf } from './elimination-term';
 import { hangOnOthers } from './hang-on-others';
 import { IndexedRows } from './indexed-rows';
-import type { KeptBooks } from './kept-books';
+import type { KeptBooks, Sought } from './kept-books';
 import { ledgerOfRows, type LedgerSlice } from './ledger-slice';
 import { LineCounts } from './line-counts';
 import { detailKey, lineTrees, type LineDetail, type LineSource } from './line-detail';
@@ -245,11 +245,16 @@ export class Books {
 
   /** The actual books of an entity, basis books and adjustment, or those of a selection, in its own scope. */
   read(entity: ScopeEntity, selection: BooksSelection = WHOLE_BOOKS): LedgerSlice {
-    if (this.isReadElsewhere(selection)) return this.reading(selection).read(entity, { ...selection, ...AS_READ });
+    const sought = this.soughtOf(entity, selection);
+    return sought.kept.slice(sought);
+  }
+
+  private soughtOf(entity: ScopeEntity, selection: BooksSelection): Sought {
+    if (this.isReadElsewhere(selection)) return this.reading(selection).soughtOf(entity, { ...selection, ...AS_READ });
     const own = ownSelection(selection);
-    if (this.plain && own.where.length === 0) return this.plain.read(entity, own);
+    if (this.plain && own.where.length === 0) return this.plain.soughtOf(entity, own);
     const key = [entity.id, selectionKey(own), this.movedAt(entity, selection.version), this.sight.key].join('|');
-    return this.kept.slice(key, () => this.make(entity, own));
+    return { kept: this.kept, key, make: () => this.make(entity, own) };
   }
 
   /**
@@ -257,14 +262,25 @@ export class Books {
    * consolidation does with it, or of one of these.
    */
   ofScope(scope: Scope, selection: BooksSelection = WHOLE_BOOKS): LedgerSlice {
+    const sought = this.sought(scope, selection);
+    return sought.kept.slice(sought);
+  }
+
+  /** Whether the books of a selection in a scope are kept, so that reading them takes no time. */
+  areReady(scope: Scope, selection: BooksSelection = WHOLE_BOOKS): boolean {
+    const sought = this.sought(scope, selection);
+    return sought.kept.hasSlice(sought);
+  }
+
+  private sought(scope: Scope, selection: BooksSelection): Sought {
     if (this.isReadElsewhere(selection)) {
       // nothing that is counted is consolidated
       const read = selection.counts === undefined ? scope : { ...scope, consolidated: undefined };
-      return this.reading(selection).ofScope(read, { ...selection, ...AS_READ });
+      return this.reading(selection).sought(read, { ...selection, ...AS_READ });
     }
     const sole = soleEntity(scope);
-    if (sole && isOfEntity(selection.member, sole.code)) return this.read(sole, selection);
-    return this.scopes.read(scope, selection);
+    if (sole && isOfEntity(selection.member, sole.code)) return this.soughtOf(sole, selection);
+    return this.scopes.sought(scope, selection);
   }
 
   private isReadElsewhere({ basis, organised, allocation, counts }: BooksSelection): boolean {

@@ -14,6 +14,13 @@ import type { PartnerRows } from './partner-rows';
 import type { SplitMember } from './split-member';
 import type { Spread, SpreadCombinations, Transfers } from './spread-costs';
 
+/** The books of a selection: where they are kept, all that they are made from as a key, and how they are made. */
+export interface Sought {
+  kept: KeptBooks;
+  key: string;
+  make(): LedgerSlice;
+}
+
 /** Some accounts of a chart, and what was made of them. */
 export interface PartOfChart {
   accounts: readonly Account[];
@@ -115,8 +122,12 @@ export class KeptBooks {
     private readonly mostParts = KEPT_PARTS,
   ) {}
 
-  slice(key: string, make: () => LedgerSlice): LedgerSlice {
+  slice({ key, make }: Sought): LedgerSlice {
     return kept(this.slices, key, this.most, make);
+  }
+
+  hasSlice({ key }: Sought): boolean {
+    return this.slices.has(key);
   }
 
   /** What is kept of some accounts alone, under a key that says which. */

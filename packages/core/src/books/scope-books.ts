@@ -24,7 +24,7 @@ import type { WithPartners } from './elimination-frame';
 import { ELIMINATION_CODES, movementCodeOf } from './elimination-term';
 import { Eliminations } from './eliminations';
 import { eliminationBooks, groupBooks, sumsOf, type GroupSums } from './group-books';
-import type { KeptBooks } from './kept-books';
+import type { KeptBooks, Sought } from './kept-books';
 import type { LedgerSlice } from './ledger-slice';
 import { amountsByCombination, ownPlaces, SharedAmounts } from './local-amounts';
 import { memberBooks, type MemberBooks } from './member-books';
@@ -80,7 +80,11 @@ export class ScopeBooks {
 
   /** The books of a selection, of all members or of one of them, or what consolidation does. */
   read(scope: Scope, selection: BooksSelection = WHOLE_BOOKS): LedgerSlice {
-    if (this.plain && selection.where.length === 0) return this.plain.read(scope, selection);
+    return this.kept.slice(this.sought(scope, selection));
+  }
+
+  sought(scope: Scope, selection: BooksSelection): Sought {
+    if (this.plain && selection.where.length === 0) return this.plain.sought(scope, selection);
     const own = { ...selection, scope: undefined, currency: undefined };
     const { member, likeFor } = own;
     // associates are no members, but one line is found from their books, which may be asked for by themselves
@@ -95,7 +99,7 @@ export class ScopeBooks {
     const key = [this.scopeKey(scope.code, scope, asked, read), ...(isBlank ? ['blank', ...askedBy(own)] : [])].join(
       '|',
     );
-    return this.kept.slice(key, () => this.together(scope, members, own));
+    return { kept: this.kept, key, make: () => this.together(scope, members, own) };
   }
 
   /** Whether what is asked for by demands holds nothing at all. */

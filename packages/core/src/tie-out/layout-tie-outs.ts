@@ -39,23 +39,22 @@ export function tieOutsAt(source: TieOutSource): TieOut[] {
       { words: 'Debits', amount: debit },
       { words: 'Credits', amount: credit },
     ),
-    ...source.layouts.filter(({ archived }) => !archived).flatMap((layout) => layoutTieOuts(layout, source)),
+    ...source.layouts
+      .filter(({ archived }) => !archived)
+      .flatMap((layout) => layoutTieOuts(layout, openProof(layout, source))),
   ];
 }
 
-/** The tie-outs of one layout: its result, and that it places every account once. */
-export function layoutTieOuts(
-  layout: RowLayout,
-  { slice, at, currency, surroundings }: Omit<TieOutSource, 'layouts'>,
-): TieOut[] {
-  const evaluation = openStatement({
-    rowLayout: layout,
-    columnLayout: PROOF_COLUMNS,
-    slice,
-    at,
-    currency,
-    surroundings,
-  });
+/** Opens the column in which a layout is proved; nothing of it is read yet. */
+export const openProof = (layout: RowLayout, source: Omit<TieOutSource, 'layouts'>): Evaluation =>
+  openStatement({ ...source, rowLayout: layout, columnLayout: PROOF_COLUMNS });
+
+/**
+ * The tie-outs of one layout: its result, and that it places every account once.
+ * @param evaluation of its proof
+ */
+export function layoutTieOuts(layout: RowLayout, evaluation: Evaluation): TieOut[] {
+  const { slice, at } = evaluation.input;
   const { accounts, placedOnce, misplaced } = evaluation.input.coverage;
   // an account that never moved takes nothing from any figure; it counts from its first posting on
   const waiting = misplaced.filter(({ account }) => !isUsed(slice, account, at.ordinal)).length;

@@ -31,6 +31,7 @@ import {
   type Surroundings,
   workingDaysOf,
   totalsOf,
+  WHOLE_BOOKS,
   withTotals,
 } from '@margin-lens/core';
 import { appError } from '../../base/app-error';
@@ -47,6 +48,7 @@ import { readExpansions, surroundingsOf } from './surroundings-of';
 import { tracePostings } from './trace-postings';
 import { openPeriod, openScope, requireConditions, requireVersions } from '../workspace/open-scope';
 import { daysOffOf, NONE_OFF } from '../workspace/days-off';
+import { readInTurns } from '../workspace/read-in-turns';
 import type { Snapshot } from '../workspace/snapshot';
 import type { WorkspaceModel } from '../workspace/workspace-model';
 
@@ -130,6 +132,7 @@ export async function openDocuments(
   const books = definition
     ? await booksInDetail(snapshot, definition, { rowLayout, columnLayout }, scope, fields)
     : await snapshot.books();
+  await readInTurns(books, scope, [WHOLE_BOOKS]);
   const surroundings = surroundingsOf(snapshot, books, scope, others, readExpansions(context.open), {
     version: context.version,
     against: context.against,
@@ -149,7 +152,11 @@ export async function openDocuments(
     surroundings: { ...surroundings, finerThanPlan },
   };
   const opened = { document, source, scope, snapshot, books };
-  if (!definition) return { ...opened, evaluation: openStatement(source) };
+  if (!definition) {
+    const evaluation = openStatement(source);
+    await readInTurns(books, scope, evaluation.books.selections);
+    return { ...opened, evaluation };
+  }
   requireConditions(model, namedValues(definition, model));
   const broken = openBreakdown(breakdownSource(opened, definition), isTraced ? 'all' : 'asked');
   return { ...opened, evaluation: broken.evaluation, breakdown: { ...broken, definition } };

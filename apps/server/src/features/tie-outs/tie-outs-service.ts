@@ -10,12 +10,14 @@ import {
   debitsOf,
   layoutTieOuts,
   movementTieOut,
+  openProof,
   tieOut,
   tieOutsAt,
   translationTieOuts,
   type TieOut,
   WHOLE_BOOKS,
 } from '@margin-lens/core';
+import { readInTurns } from '../workspace/read-in-turns';
 import { surroundingsOf } from '../statements/surroundings-of';
 import { requireAllValues } from '../../base/viewer';
 import { openPeriod, openScope } from '../workspace/open-scope';
@@ -40,13 +42,14 @@ export class TieOutsService {
     const surroundings = surroundingsOf(snapshot, books, opened, layouts, []);
     const base = { slice, at, currency: opened.currency };
     const ties = tieOutsAt({ ...base, surroundings, layouts: [] }); // of the books alone
-    for (const rowLayout of layouts.filter(({ archived }) => !archived))
-      ties.push(...layoutTieOuts(rowLayout, { ...base, surroundings }));
+    for (const rowLayout of layouts.filter(({ archived }) => !archived)) {
+      const proof = openProof(rowLayout, { ...base, surroundings });
+      await readInTurns(books, opened, proof.books.selections);
+      ties.push(...layoutTieOuts(rowLayout, proof));
+    }
     const entity = model.entity(scope);
     if (entity) {
-      // the store first: whoever asked may leave during what takes turns, and the snapshot closes with them
-      const stored = await this.ofTheStore(snapshot, books, entity);
-      ties.push(await movementsByCode(books, opened, at), ...stored);
+      ties.push(await movementsByCode(books, opened, at), ...(await this.ofTheStore(snapshot, books, entity)));
     }
     const rates = books.balances.ratesAt();
     ties.push(
@@ -54,6 +57,7 @@ export class TieOutsService {
         books.ofScope(opened, { ...WHOLE_BOOKS, member: code }),
       ),
     );
+    await nextTurn();
     ties.push(...consolidationTieOuts(opened, slice, at));
     const statementOf = (layout: string) =>
       model.documentsOf('statement').find(({ rows }) => rows === layout)?.id ?? null;

@@ -38,6 +38,7 @@ import { accountsForCash, askedCash } from './cash-accounts';
 import { CompletionReader } from './completion-reader';
 import { daysOffOf, NONE_OFF } from './days-off';
 import { FiguresThread } from './figures-thread';
+import { readGroups } from './read-in-turns';
 import { Snapshot, type OpenBooks } from './snapshot';
 import {
   readDocuments,
@@ -125,7 +126,7 @@ export class Workspace {
   /** Has books opened before anybody asks for a figure, and then those of the thread, which finds what was kept of them. */
   async warm(): Promise<void> {
     await this.read(await this.viewer(LOCAL_PERSON), async (snapshot) => {
-      await snapshot.books();
+      await readGroups(snapshot);
       await this.figures.warm(snapshot);
     });
   }
