@@ -154,7 +154,7 @@ export async function openDocuments(
   const opened = { document, source, scope, snapshot, books };
   if (!definition) {
     const evaluation = openStatement(source);
-    await readInTurns(books, scope, evaluation.books.selections);
+    await readInTurns(books, scope, evaluation.books.selections, surroundings.booksOf);
     return { ...opened, evaluation };
   }
   requireConditions(model, namedValues(definition, model));

@@ -44,7 +44,7 @@ export class TieOutsService {
     const ties = tieOutsAt({ ...base, surroundings, layouts: [] }); // of the books alone
     for (const rowLayout of layouts.filter(({ archived }) => !archived)) {
       const proof = openProof(rowLayout, { ...base, surroundings });
-      await readInTurns(books, opened, proof.books.selections);
+      await readInTurns(books, opened, proof.books.selections, surroundings.booksOf);
       ties.push(...layoutTieOuts(rowLayout, proof));
     }
     const entity = model.entity(scope);

@@ -28,6 +28,10 @@ describe('the books of a group', () => {
       expect(rounds).toBeLessThanOrEqual(most + 1);
       expect(asked.map((each) => books.areReady(scope, each))).toEqual([true, true]);
       expect(await roundsUntil(readInTurns(books, scope, asked))).toBeLessThanOrEqual(1);
+
+      const unknown = { ...WHOLE_BOOKS, version: 'NONE' };
+      const read = () => ({ reason: 'no_data' as const });
+      expect(await roundsUntil(readInTurns(books, scope, [unknown], read))).toBeLessThanOrEqual(1);
     });
     await workspace.close();
   });

@@ -1,22 +1,35 @@
 import { setImmediate as nextRound } from 'node:timers/promises';
-import { WHOLE_BOOKS, type Books, type BooksSelection, type Scope } from '@margin-lens/core';
+import {
+  WHOLE_BOOKS,
+  type Books,
+  type BooksSelection,
+  type LedgerSlice,
+  type Missing,
+  type Scope,
+} from '@margin-lens/core';
 import type { Snapshot } from './snapshot';
+
+/** What reads the books of a scope, as far as there are any and they may be seen. */
+type Read = (selection: BooksSelection) => LedgerSlice | Missing;
 
 /**
  * Reads what selections of a scope come to, member by member, before something reads all of it at once: others are answered
  * in between. What has been read stays kept, and takes no turn.
  */
-export async function readInTurns(books: Books, scope: Scope, selections: readonly BooksSelection[]): Promise<void> {
+export async function readInTurns(
+  books: Books,
+  scope: Scope,
+  selections: readonly BooksSelection[],
+  read: Read = (selection) => books.ofScope(scope, selection),
+): Promise<void> {
   for (const selection of selections) {
     const isOfOthers = selection.scope !== undefined || selection.currency !== undefined;
     if (isOfOthers || books.areReady(scope, selection)) continue;
     const members = selection.member === undefined && scope.members.length > 1 ? scope.members : [];
-    for (const { entity } of members) {
-      books.ofScope(scope, { ...selection, member: entity.code });
+    for (const part of [...members.map(({ entity: { code } }) => ({ ...selection, member: code })), selection]) {
+      if ('reason' in read(part)) break;
       await nextRound();
     }
-    books.ofScope(scope, selection);
-    await nextRound();
   }
 }
 
