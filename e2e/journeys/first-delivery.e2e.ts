@@ -10,6 +10,13 @@ test.describe('an empty workspace', () => {
     await page.goto('/');
     await expect(page).toHaveURL(/\/deliveries$/);
     await expect(page.getByTestId('no-runs')).toBeVisible();
+    // an address that somebody kept
+    await page.goto('/exceptions');
+    await expect(page.getByTestId('empty')).toContainText('There are no books yet');
+    await expect(page.getByRole('progressbar')).toHaveCount(0);
+    await expect(page.getByRole('navigation', { name: 'Places' }).getByRole('link')).toHaveText(['Deliveries']);
+    await page.getByRole('link', { name: 'Bring in a delivery' }).click();
+    await expect(page.getByTestId('no-runs')).toBeVisible();
     await expectAccessible(page);
 
     await page.getByTestId('folder').setInputFiles(DEMO_PACKAGE);

@@ -14,11 +14,13 @@ import { BesidePane } from './frame/beside-pane';
 import { PaneSide } from './frame/pane-side';
 import { Foot } from './frame/foot';
 import { PaperView } from './frame/paper-view';
+import { placeOf, WITHOUT_BOOKS } from './frame/places';
 import { PeriodRuler } from './frame/period-ruler';
 import { Spine } from './frame/spine';
 import { TopBar } from './frame/top-bar';
 import { Beside, BESIDE } from './shared/beside';
 import { ContextStore } from './shared/context-store';
+import { EmptyState } from './shared/empty-state';
 import { takesLetters } from './shared/takes-letters';
 import { WorkspaceStore } from './shared/workspace-store';
 
@@ -33,7 +35,18 @@ const SHEET_ENTRY = '[role="grid"][tabindex="0"], table [tabindex="0"]';
 /** The frame around every screen: top bar, ruler, spine, sheet, foot, and the keys that work everywhere. */
 @Component({
   selector: 'ml-root',
-  imports: [BesidePane, Foot, MatButtonModule, PaperView, PeriodRuler, RouterLink, RouterOutlet, Spine, TopBar],
+  imports: [
+    BesidePane,
+    EmptyState,
+    Foot,
+    MatButtonModule,
+    PaperView,
+    PeriodRuler,
+    RouterLink,
+    RouterOutlet,
+    Spine,
+    TopBar,
+  ],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './app.html',
   styleUrl: './app.scss',
@@ -55,6 +68,11 @@ export class App {
   protected readonly failure = computed(() => {
     const state = this.workspaces.state();
     return state.state === 'failed' ? state.error : undefined;
+  });
+  /** Whether an address is looked at that says nothing as long as there are no books. */
+  protected readonly lacksBooks = computed(() => {
+    const place = placeOf(this.contexts.path());
+    return this.workspaces.hasBooks() === false && place !== undefined && place.path !== WITHOUT_BOOKS;
   });
   protected readonly isLoading = computed(() => this.workspaces.state().state === 'loading');
 

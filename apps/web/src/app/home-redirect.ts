@@ -13,7 +13,7 @@ export class HomeRedirect {
       .loaded$.pipe(first(), takeUntilDestroyed(inject(DestroyRef)))
       .subscribe((workspace) => {
         const id = workspace.defaults.statement ?? workspace.statements[0]?.id;
-        const target = workspace.isEmpty || !id ? ['/deliveries'] : ['/statements', id];
+        const target = !id ? ['/deliveries'] : ['/statements', id];
         void router.navigate(target, { replaceUrl: true });
       });
   }

@@ -13,7 +13,7 @@ import { asAtText, NEW_STATEMENT, scopeOf, type ViewContext } from '../shared/vi
 import { WorkspaceStore } from '../shared/workspace-store';
 import { questionOf } from '../statement/statement-store';
 import type { Command } from './find-commands';
-import { PLACES } from './places';
+import { placesFor } from './places';
 import { placesBeside } from './places-beside';
 import { UNIT_CHOICES } from './top-bar';
 
@@ -53,8 +53,11 @@ export class Commands {
 
   private places(): Command[] {
     const goTo = (path: string) => () => this.contexts.goTo(path, { ...NO_LINES, ...NEW_STATEMENT });
+    const places = placesFor(this.workspaces.hasBooks() ?? false);
+    const shown = places.map(({ name, path, words }) => ({ kind: 'Place', label: name, words, run: goTo(path) }));
+    if (!this.workspaces.hasBooks()) return shown;
     return [
-      ...PLACES.map(({ name, path, words }) => ({ kind: 'Place', label: name, words, run: goTo(path) })),
+      ...shown,
       { kind: 'Place', label: 'Ledger lines', words: 'journal lines postings entries', run: goTo('/ledger/lines') },
       {
         kind: 'Place',

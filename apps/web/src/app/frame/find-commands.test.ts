@@ -1,9 +1,9 @@
 import { findCommands, type Command } from './find-commands';
-import { PLACES } from './places';
+import { placesFor } from './places';
 
 const command = (kind: string, label: string, words = ''): Command => ({ kind, label, words, run: () => undefined });
 const COMMANDS = [
-  ...PLACES.map(({ name, words }) => command('Place', name, words)),
+  ...placesFor(true).map(({ name, words }) => command('Place', name, words)),
   command('Statement', 'Income statement'),
   command('Statement', 'Income statement, four quarters'),
   command('Columns', 'Four quarters', 'layout'),

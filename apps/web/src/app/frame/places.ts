@@ -10,7 +10,7 @@ export interface Place {
 }
 
 /** All places, as they stand in the spine; documents are found inside them. */
-export const PLACES: readonly Place[] = [
+const PLACES: readonly Place[] = [
   {
     group: 'Report',
     name: 'Packs',
@@ -118,8 +118,12 @@ export const PLACES: readonly Place[] = [
   },
 ];
 
-/** Places that stand there without any books. */
-export const WITHOUT_BOOKS = new Set(['/deliveries']);
+/** The place that says something where there are no books: those are brought in there. */
+export const WITHOUT_BOOKS = '/deliveries';
+
+/** Places that can be gone to. */
+export const placesFor = (hasBooks: boolean): readonly Place[] =>
+  hasBooks ? PLACES : PLACES.filter(({ path }) => path === WITHOUT_BOOKS);
 
 /** The place that an address is in. */
 export const placeOf = (path: string): Place | undefined =>

@@ -7,7 +7,7 @@ import { BooksCheckStore } from '../shared/books-check-store';
 import { NEW_STATEMENT } from '../shared/view-context';
 import { TieOutsStore } from '../shared/tie-outs-store';
 import { WorkspaceStore } from '../shared/workspace-store';
-import { PLACES, WITHOUT_BOOKS, type Place } from './places';
+import { placesFor, type Place } from './places';
 
 /** The places of the application, in words, all in sight at once. Only what exists stands here. */
 @Component({
@@ -49,9 +49,7 @@ export class Spine {
   private readonly tieOuts = inject(TieOutsStore);
 
   protected readonly groups = computed(() => {
-    const state = this.workspaces.state();
-    const hasBooks = state.state === 'loaded' && state.workspace.statements.length > 0;
-    const shown = PLACES.filter(({ path }) => hasBooks || WITHOUT_BOOKS.has(path));
+    const shown = placesFor(this.workspaces.hasBooks() ?? false);
     return [...new Set(shown.map(({ group }) => group))].map((name) => ({
       name,
       places: shown.filter(({ group }) => group === name),

@@ -8,7 +8,7 @@ import { NO_LINES } from '../ledger-screen/ledger-text';
 import { SETUP_TABS } from '../setup-screen/setup-tabs';
 import { ContextStore } from '../shared/context-store';
 import { NEW_STATEMENT, scopeOf } from '../shared/view-context';
-import { PLACES, placeOf } from './places';
+import { placeOf, placesFor } from './places';
 import { RouterLink } from '@angular/router';
 import { ShownStatement } from '../shared/shown-statement';
 import type { TieOut } from '../shared/tie-outs';
@@ -76,7 +76,9 @@ export class TopBar {
   /** Parameters that no other place or statement shares. */
   protected readonly LEFT_BEHIND = { ...NO_LINES, ...NEW_STATEMENT };
   protected readonly place = computed(() => placeOf(this.contexts.path()));
-  protected readonly siblings = computed(() => PLACES.filter(({ group }) => group === this.place()?.group));
+  protected readonly siblings = computed(() =>
+    placesFor(this.workspaces.hasBooks() ?? false).filter(({ group }) => group === this.place()?.group),
+  );
   /** What stands beside each other in this place: statements, versions, or pages of their own. */
   protected readonly pagesHere = computed((): readonly Page[] => {
     const place = this.place()?.path ?? '';

@@ -1,4 +1,4 @@
-import { inject, Injectable } from '@angular/core';
+import { computed, inject, Injectable } from '@angular/core';
 import { toSignal } from '@angular/core/rxjs-interop';
 import {
   BehaviorSubject,
@@ -43,6 +43,12 @@ export class WorkspaceStore {
   );
 
   readonly state = toSignal(this.state$, { initialValue: { state: 'loading' } });
+
+  /** Whether there is anything to report on; undefined until that is known. */
+  readonly hasBooks = computed(() => {
+    const state = this.state();
+    return state.state === 'loaded' ? state.workspace.statements.length > 0 : undefined;
+  });
 
   reload(): void {
     this.reloads.next();

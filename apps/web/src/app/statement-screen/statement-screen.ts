@@ -10,14 +10,12 @@ import {
   untracked,
   viewChild,
 } from '@angular/core';
-import { EmptyState } from '../shared/empty-state';
 import { Screen } from '../shared/screen';
 import { MatIconModule } from '@angular/material/icon';
 import { MatButtonToggleModule } from '@angular/material/button-toggle';
 import { MatButtonModule } from '@angular/material/button';
 import { MatDividerModule } from '@angular/material/divider';
 import { MatMenuModule } from '@angular/material/menu';
-import { RouterLink } from '@angular/router';
 import { ChartsView } from '../charts/charts-view';
 import { CHART_COLUMNS } from '@margin-lens/core/shown';
 import { MatDialog } from '@angular/material/dialog';
@@ -67,14 +65,12 @@ const LENS_KEY = 'margin-lens.lens-width';
     BreakdownLine,
     UseInStatement,
     ChartsView,
-    EmptyState,
     Lens,
     MatButtonModule,
     MatButtonToggleModule,
     MatDividerModule,
     MatIconModule,
     MatMenuModule,
-    RouterLink,
     Screen,
     ShapeView,
     StatementTable,
@@ -108,10 +104,6 @@ export class StatementScreen {
   protected readonly reading = computed(() =>
     this.contexts.context()?.breakdown === undefined ? 'Evaluating the statement' : 'Breaking it down',
   );
-  protected readonly isEmpty = computed(() => {
-    const state = this.workspaces.state();
-    return state.state === 'loaded' && (state.workspace.isEmpty || state.workspace.statements.length === 0);
-  });
   protected readonly columnLayouts = computed(() => {
     const state = this.workspaces.state();
     return state.state === 'loaded' ? state.workspace.columnLayouts : [];
