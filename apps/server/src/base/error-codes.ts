@@ -54,7 +54,7 @@ export const ERROR_CODES = {
   SRV_VALUES_LIMITED: entry(
     'forbidden',
     'This is not told apart by {dimensions}, of which you may not see all values.',
-    'Look at a statement or the ledger, which show what you may see, or ask the owner of the workspace.',
+    'Look at a statement or at journal lines, which show what you may see, or ask the owner of the workspace.',
   ),
   SRV_ALLOCATION_BROKEN: entry('invalid', '“{name}” does not hold: {problem}', 'Change what is named, then save it.'),
   SRV_COMPLETION_BROKEN: entry(

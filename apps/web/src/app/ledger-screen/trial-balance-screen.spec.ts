@@ -97,6 +97,14 @@ describe('TrialBalanceScreen', () => {
     expect(failed.text('tbody')).toContain('4000 Sales');
   });
 
+  it('offers nothing to press where it is refused: asking again would give the same', async () => {
+    const refused = await ScreenBed.open('/ledger?scope=LMG&as_at=2026-08', TrialBalanceScreen);
+    const reply = { code: 'SRV_VALUES_LIMITED', message: 'Not told apart.', hint: 'Ask the owner.', details: [] };
+    refused.fail('/ledger/trial-balance', 403, reply);
+    await refused.settle();
+    expect(refused.text()).toBe('Not told apart. Ask the owner.');
+  });
+
   const reopened = (view: TrialBalanceView) => {
     TestBed.resetTestingModule();
     return open(view);

@@ -1,6 +1,6 @@
 import { ChangeDetectionStrategy, Component, input, output } from '@angular/core';
 import { MatButtonModule } from '@angular/material/button';
-import type { ErrorReply } from '@margin-lens/contract';
+import type { Failure } from './server-calls';
 
 /** What went wrong and what to do, in place of a screen that could not be read. */
 @Component({
@@ -11,7 +11,9 @@ import type { ErrorReply } from '@margin-lens/contract';
     <div class="state" role="alert" data-testid="error">
       <h1>{{ error().message }}</h1>
       <p>{{ error().hint }}</p>
-      <button matButton="filled" type="button" (click)="retry.emit()">Try again</button>
+      @if (!error().isRefused) {
+        <button matButton="filled" type="button" (click)="retry.emit()">Try again</button>
+      }
     </div>
   `,
   styles: `
@@ -28,6 +30,6 @@ import type { ErrorReply } from '@margin-lens/contract';
   `,
 })
 export class ErrorState {
-  readonly error = input.required<ErrorReply>();
+  readonly error = input.required<Failure>();
   readonly retry = output();
 }

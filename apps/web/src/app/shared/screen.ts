@@ -1,10 +1,10 @@
 import { ChangeDetectionStrategy, Component, computed, effect, inject, input, output } from '@angular/core';
 import { MatProgressBarModule } from '@angular/material/progress-bar';
 import { LongAnswer } from './long-answer';
-import type { ErrorReply } from '@margin-lens/contract';
 import { ContextStore } from './context-store';
 import { EntityChoice } from './entity-choice';
 import { ErrorState } from './error-state';
+import type { Failure } from './server-calls';
 
 /**
  * The shell of a screen: title, one line that says what is shown, actions, progress, and what went wrong in place of what
@@ -65,7 +65,7 @@ export class Screen {
   /** Whether it shows what entities keep, one of them at a time; of a group one is to be chosen first. */
   readonly isOfEntity = input(false);
   /** Stands in place of the screen; a screen that stays usable shows its error itself. */
-  readonly error = input<ErrorReply>();
+  readonly error = input<Failure>();
   readonly retry = output();
   readonly stopped = output();
 

@@ -1,11 +1,16 @@
-import { HttpClient, HttpErrorResponse } from '@angular/common/http';
+import { HttpClient, HttpErrorResponse, HttpStatusCode } from '@angular/common/http';
 import { inject } from '@angular/core';
 import { catchError, type Observable, throwError } from 'rxjs';
 import type { ErrorReply } from '@margin-lens/contract';
 
 export const ROOT = '/api/v1';
 
-const OFFLINE: ErrorReply = {
+/** What went wrong, as it arrives; refused is what stays so, however often it is asked for. */
+export interface Failure extends ErrorReply {
+  isRefused?: boolean;
+}
+
+const OFFLINE: Failure = {
   code: 'WEB_SERVER_UNREACHABLE',
   message: 'The server does not answer.',
   hint: 'Nothing is lost. Check that it runs, then try again.',
@@ -13,10 +18,11 @@ const OFFLINE: ErrorReply = {
 };
 
 /** What went wrong, in the words of the server; a lost connection in ours. */
-export function errorReplyOf(error: unknown): ErrorReply {
+export function errorReplyOf(error: unknown): Failure {
   if (!(error instanceof HttpErrorResponse)) return OFFLINE;
   const body = error.error as Partial<ErrorReply> | null;
-  return body && typeof body.message === 'string' && typeof body.code === 'string' ? { ...OFFLINE, ...body } : OFFLINE;
+  if (!body || typeof body.message !== 'string' || typeof body.code !== 'string') return OFFLINE;
+  return { ...OFFLINE, ...body, isRefused: error.status === (HttpStatusCode.Forbidden as number) };
 }
 
 export const rethrow = (error: unknown) => throwError(() => errorReplyOf(error));
