@@ -1,11 +1,24 @@
 import type { Page } from '@playwright/test';
 import type { WorkspaceView } from '@margin-lens/contract';
+import { limitReader, type Limits } from '../fixtures/limit-reader';
 import { expect, test } from '../fixtures/served';
 import { placesToPress } from './places-to-press';
 
 const PRESSES = 600;
-/** People who press other things, each on a workspace of their own. */
-const PEOPLE = 8;
+/** What people may see and do, of whom each presses other things on a workspace of their own. */
+const PEOPLE: Limits[] = [
+  {},
+  { entities: ['LMG', 'LMT'] },
+  {},
+  { rights: ['read', 'remark'], entities: ['LMJ'] },
+  {},
+  {
+    values: { department: ['kiln_hall_a', 'sales'] },
+    rights: ['read', 'take_out', 'remark', 'plan', 'shape', 'see_totals'],
+  },
+  {},
+  { values: { department: ['production'], product_line: ['tiles', 'hotel'] } },
+];
 const KEYS = [
   ...['ArrowDown', 'ArrowRight', 'ArrowUp', 'ArrowLeft', 'Home', 'End', 'PageDown', 'Shift+ArrowDown'],
   ...['Enter', 'Escape', 'Escape', 'Tab', ' ', 'Delete', 'F2', 'Control+k', 'Control+z', 'Control+c'],
@@ -80,9 +93,11 @@ async function press(page: Page, { next, pick }: Chance): Promise<string> {
   return place.name;
 }
 
-for (let person = 1; person <= PEOPLE; person++) {
-  test(`whatever is pressed, nothing of ours goes wrong: ${person}`, async ({ page, request }) => {
+for (const [at, limits] of PEOPLE.entries()) {
+  const person = at + 1;
+  test(`whatever is pressed, nothing of ours goes wrong: ${person}`, async ({ page, request, address }) => {
     const by = chance(person);
+    limitReader(address.file, limits);
     await page.setViewportSize({ width: person % 2 ? 1280 : 1000, height: 800 });
     const { statements, breakdowns, packs, scopes } = (await (
       await request.get('/api/v1/workspace')
@@ -92,12 +107,18 @@ for (let person = 1; person <= PEOPLE; person++) {
       ...breakdowns.map(({ id }) => `/breakdowns/${id}`),
       ...packs.map(({ id }) => `/packs/${id}`),
     ];
+    await page.goto('/');
+    const links = page.getByRole('navigation', { name: 'Places' }).getByRole('link');
+    await expect(links.nth(1)).toBeVisible();
+    const places = await links.evaluateAll((all) => all.map((link) => (link as HTMLAnchorElement).pathname));
     const done: string[] = [];
     const faults = faultsOf(page, done);
     for (let n = 0; n < PRESSES; n++) {
       if (n % 60 === 0) {
         const shaped = by.next() < 0.4 ? '&shape=1' : '';
-        await page.goto(`${by.pick(pages)}?as_at=2026-08&scope=${by.pick(scopes).code}${shaped}`);
+        await page.goto(
+          `${by.pick(by.next() < 0.6 ? pages : places)}?as_at=2026-08&scope=${by.pick(scopes).code}${shaped}`,
+        );
         await expect(page.locator('mat-progress-bar.loading')).toHaveCount(0);
       }
       done.push(await press(page, by));
