@@ -52,6 +52,17 @@ it('months to come, of which nothing was posted, take nothing from what ties', a
   expect(proved.filter(({ agrees }) => !agrees)).toEqual([]);
 });
 
+it('months in which there is no plan are shown without one, also where rows ask for values', async () => {
+  for (const [scope, month] of [
+    ['LMG', '2024-06'],
+    ['KILNHIRE', 'FY2025-P13'],
+  ]) {
+    const question = `/statements/cash_flow?scope=${scope}&as_at=${month}&columns=months_against_plan`;
+    const { columns } = await ask<StatementView>(question);
+    expect(columns.length).toBeGreaterThan(1);
+  }
+});
+
 // a branch that is turned temporally, one a month behind, an associate that is taken over, a subsidiary that is sold
 it.each(['2024-04', '2024-05', '2025-09', '2025-10', '2025-12', '2026-05', '2026-06', '2026-08'])(
   'the small group ties in %s, but for the rate that it lacks since November 2025',

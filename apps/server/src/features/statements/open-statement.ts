@@ -44,7 +44,7 @@ import { spreadFindings } from './spread-findings';
 import { booksInDetail, breakdownOf, breakdownSource, breakdownView, nameOf, namedValues } from './broken-down';
 import { issueView } from './issue-view';
 import { demandWords, narrowedTo } from './statement-texts';
-import { readExpansions, surroundingsOf } from './surroundings-of';
+import { readExpansions, scopeRead, surroundingsOf } from './surroundings-of';
 import { tracePostings } from './trace-postings';
 import { openPeriod, openScope, requireConditions, requireVersions } from '../workspace/open-scope';
 import { daysOffOf, NONE_OFF } from '../workspace/days-off';
@@ -132,7 +132,7 @@ export async function openDocuments(
   const books = definition
     ? await booksInDetail(snapshot, definition, { rowLayout, columnLayout }, scope, fields)
     : await snapshot.books();
-  await readInTurns(books, scope, [WHOLE_BOOKS]);
+  await readInTurns(books, [WHOLE_BOOKS], () => scope);
   const surroundings = surroundingsOf(snapshot, books, scope, others, readExpansions(context.open), {
     version: context.version,
     against: context.against,
@@ -154,7 +154,7 @@ export async function openDocuments(
   const opened = { document, source, scope, snapshot, books };
   if (!definition) {
     const evaluation = openStatement(source);
-    await readInTurns(books, scope, evaluation.books.selections, surroundings.booksOf);
+    await readInTurns(books, evaluation.books.selections, (each) => scopeRead(snapshot, scope, each));
     return { ...opened, evaluation };
   }
   requireConditions(model, namedValues(definition, model));

@@ -176,11 +176,17 @@ function movementCodes(model: WorkspaceModel, viewer: Viewer, books: Books, { co
  * statement; or why there are none: an unknown scope or version, or one that may not be seen whole.
  */
 export function openBooks(
-  { model, viewer }: Snapshot,
+  snapshot: Snapshot,
   books: Books,
   scope: Whose,
   selection: BooksSelection,
 ): LedgerSlice | Missing {
+  const read = scopeRead(snapshot, scope, selection);
+  return 'reason' in read ? read : books.ofScope(read, selection);
+}
+
+/** Whose books a selection in a scope is of, where there are any and the viewer may see them. */
+export function scopeRead({ model, viewer }: Snapshot, scope: Whose, selection: BooksSelection): Scope | Missing {
   if (selection.version !== ACTUAL && !model.version(selection.version)) return { reason: 'no_data' };
   if (!mayReadSpread(model, viewer, selection.allocation)) return { reason: 'not_permitted' };
   const code = selection.scope ?? scope.code;
@@ -189,5 +195,5 @@ export function openBooks(
       ? model.entity(code) && model.scope(code)
       : model.scope(code, selection.currency ?? scope.currency.code, scope.calendar);
   if (!wanted) return { reason: 'no_data' };
-  return mayOpen(model, viewer, wanted) ? books.ofScope(wanted, selection) : { reason: 'not_permitted' };
+  return mayOpen(model, viewer, wanted) ? wanted : { reason: 'not_permitted' };
 }

@@ -18,7 +18,7 @@ import {
   WHOLE_BOOKS,
 } from '@margin-lens/core';
 import { readInTurns } from '../workspace/read-in-turns';
-import { surroundingsOf } from '../statements/surroundings-of';
+import { scopeRead, surroundingsOf } from '../statements/surroundings-of';
 import { requireAllValues } from '../../base/viewer';
 import { openPeriod, openScope } from '../workspace/open-scope';
 import { debitsOfBalances } from '../../store/cube-rows';
@@ -44,7 +44,7 @@ export class TieOutsService {
     const ties = tieOutsAt({ ...base, surroundings, layouts: [] }); // of the books alone
     for (const rowLayout of layouts.filter(({ archived }) => !archived)) {
       const proof = openProof(rowLayout, { ...base, surroundings });
-      await readInTurns(books, opened, proof.books.selections, surroundings.booksOf);
+      await readInTurns(books, proof.books.selections, (each) => scopeRead(snapshot, opened, each));
       ties.push(...layoutTieOuts(rowLayout, proof));
     }
     const entity = model.entity(scope);

@@ -22,16 +22,16 @@ describe('the books of a group', () => {
         return rounds;
       };
       const most = asked.length * (scope.members.length + 1);
-      const rounds = await roundsUntil(readInTurns(books, scope, asked));
+      const rounds = await roundsUntil(readInTurns(books, asked, () => scope));
       expect(scope.members.length).toBeGreaterThan(5);
       expect(rounds).toBeGreaterThan(2); // it takes some hundred ms
       expect(rounds).toBeLessThanOrEqual(most + 1);
       expect(asked.map((each) => books.areReady(scope, each))).toEqual([true, true]);
-      expect(await roundsUntil(readInTurns(books, scope, asked))).toBeLessThanOrEqual(1);
+      expect(await roundsUntil(readInTurns(books, asked, () => scope))).toBeLessThanOrEqual(1);
 
       const unknown = { ...WHOLE_BOOKS, version: 'NONE' };
-      const read = () => ({ reason: 'no_data' as const });
-      expect(await roundsUntil(readInTurns(books, scope, [unknown], read))).toBeLessThanOrEqual(1);
+      const none = () => ({ reason: 'no_data' as const });
+      expect(await roundsUntil(readInTurns(books, [unknown], none))).toBeLessThanOrEqual(1);
     });
     await workspace.close();
   });

@@ -9,29 +9,26 @@ import {
 } from '@margin-lens/core';
 import type { Snapshot } from './snapshot';
 
-/** What reads the books of a scope, as far as there are any and they may be seen. */
-type Read = (selection: BooksSelection) => LedgerSlice | Missing;
-
 /** What is done before others have a turn, ms: a turn costs what all of them do in theirs. */
 const PIECE_MS = 10; // 2 to 50
 
 /**
- * Reads what selections of a scope come to, member by member, before something reads all of it at once: others are answered
- * in between. What has been read stays kept, and takes no turn.
+ * Reads what selections come to, member by member, before something reads all of it at once: others are answered in between.
+ * What has been read stays kept, and takes no turn.
+ * @param scopeOf whose books a selection is of, where there are any and they may be seen
  */
 export async function readInTurns(
   books: Books,
-  scope: Scope,
   selections: readonly BooksSelection[],
-  read: Read = (selection) => books.ofScope(scope, selection),
+  scopeOf: (selection: BooksSelection) => Scope | Missing,
 ): Promise<void> {
   let begun = performance.now();
   for (const selection of selections) {
-    const isOfOthers = selection.scope !== undefined || selection.currency !== undefined;
-    if (isOfOthers || books.areReady(scope, selection)) continue;
+    const scope = scopeOf(selection);
+    if ('reason' in scope || books.areReady(scope, selection)) continue;
     const members = selection.member === undefined && scope.members.length > 1 ? scope.members : [];
     for (const part of [...members.map(({ entity: { code } }) => ({ ...selection, member: code })), selection]) {
-      if ('reason' in read(part)) break;
+      books.ofScope(scope, part);
       if (performance.now() - begun < PIECE_MS) continue;
       await nextRound();
       begun = performance.now();
@@ -44,6 +41,6 @@ export async function readGroups(snapshot: Snapshot): Promise<void> {
   const books = await snapshot.books();
   for (const { code } of snapshot.model.groups) {
     const scope = snapshot.model.scope(code);
-    if (scope) await readInTurns(books, scope, [WHOLE_BOOKS]);
+    if (scope) await readInTurns(books, [WHOLE_BOOKS], () => scope);
   }
 }
