@@ -1,12 +1,5 @@
 import { setImmediate as nextRound } from 'node:timers/promises';
-import {
-  WHOLE_BOOKS,
-  type Books,
-  type BooksSelection,
-  type LedgerSlice,
-  type Missing,
-  type Scope,
-} from '@margin-lens/core';
+import { WHOLE_BOOKS, type Books, type BooksSelection, type Missing, type Scope } from '@margin-lens/core';
 import type { Snapshot } from './snapshot';
 
 /** What is done before others have a turn, ms: a turn costs what all of them do in theirs. */
