@@ -116,9 +116,8 @@ for (const [at, limits] of PEOPLE.entries()) {
     for (let n = 0; n < PRESSES; n++) {
       if (n % 60 === 0) {
         const shaped = by.next() < 0.4 ? '&shape=1' : '';
-        await page.goto(
-          `${by.pick(by.next() < 0.6 ? pages : places)}?as_at=2026-08&scope=${by.pick(scopes).code}${shaped}`,
-        );
+        const place = by.pick(by.next() < 0.6 ? pages : places);
+        await unlessLeft(page.goto(`${place}?as_at=2026-08&scope=${by.pick(scopes).code}${shaped}`));
         await expect(page.locator('mat-progress-bar.loading')).toHaveCount(0);
       }
       done.push(await press(page, by));

@@ -26,6 +26,7 @@ async function workspaceView(snapshot: Snapshot): Promise<WorkspaceView> {
       const posted = postedIn(snapshot, model.scope(code)!);
       return { code, name, currency: currency.code, calendar: calendar.code, posted, topEntity };
     });
+  const usual = model.settings?.defaults?.scope;
   return {
     revision,
     name: model.settings?.name ?? '',
@@ -73,7 +74,8 @@ async function workspaceView(snapshot: Snapshot): Promise<WorkspaceView> {
     areValuesDated: model.datedTrees.all.length > 1,
     defaults: {
       statement: firstStatement(model) ?? null,
-      scope: model.settings?.defaults?.scope ?? null,
+      // who may not see it begins with what they may
+      scope: [...entities, ...groups].find(({ code }) => code === usual)?.code ?? null,
     },
   };
 }

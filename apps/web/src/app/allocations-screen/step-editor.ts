@@ -42,7 +42,7 @@ interface Value {
           }
         </mat-select>
       </mat-form-field>
-      <mat-form-field>
+      <mat-form-field class="by">
         <mat-label>by</mat-label>
         <mat-select [value]="keyKind()" (valueChange)="putKind($event)" data-testid="key">
           <mat-option value="fixed">Fixed parts</mat-option>

@@ -1,4 +1,4 @@
-import { HttpClient, HttpErrorResponse, HttpStatusCode } from '@angular/common/http';
+import { HttpClient, HttpErrorResponse } from '@angular/common/http';
 import { inject } from '@angular/core';
 import { catchError, type Observable, throwError } from 'rxjs';
 import type { ErrorReply } from '@margin-lens/contract';
@@ -9,6 +9,9 @@ export const ROOT = '/api/v1';
 export interface Failure extends ErrorReply {
   isRefused?: boolean;
 }
+
+/** Status of what the person may not see or do. @source RFC 9110, 15.5.4 */
+const FORBIDDEN = 403;
 
 const OFFLINE: Failure = {
   code: 'WEB_SERVER_UNREACHABLE',
@@ -22,7 +25,7 @@ export function errorReplyOf(error: unknown): Failure {
   if (!(error instanceof HttpErrorResponse)) return OFFLINE;
   const body = error.error as Partial<ErrorReply> | null;
   if (!body || typeof body.message !== 'string' || typeof body.code !== 'string') return OFFLINE;
-  return { ...OFFLINE, ...body, isRefused: error.status === (HttpStatusCode.Forbidden as number) };
+  return { ...OFFLINE, ...body, isRefused: error.status === FORBIDDEN };
 }
 
 export const rethrow = (error: unknown) => throwError(() => errorReplyOf(error));

@@ -53,6 +53,10 @@ describe('resolveContext', () => {
     });
     expect(resolve({ scope: 'LMT', as_at: '2026-07' })!.unknown).toEqual([]);
     expect(resolve({})!.unknown).toEqual([]);
+    // who may not see the usual scope has asked for nothing that is not there
+    const defaults = { ...SAMPLE_WORKSPACE.defaults, scope: null };
+    const begun = resolveContext({ ...SAMPLE_WORKSPACE, defaults }, undefined, {})!;
+    expect([begun.scope.code, begun.unknown]).toEqual([SAMPLE_WORKSPACE.entities[0]!.code, []]);
   });
 
   it('asks for a version that is not there, so that this is told rather than actual figures shown', () => {

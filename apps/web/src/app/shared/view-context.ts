@@ -150,8 +150,8 @@ export function resolveContext(
   const { usual = [] } = readers.dimensions ?? {};
   const narrowed = may('dimensions') ? (query['where'] as string | undefined) : undefined;
   const demands = narrowed ?? (usual.length > 0 ? writeConditions(usual) : undefined);
-  const wanted = chosen('scope', 'scope') ?? workspace.defaults.scope;
-  const scope = scopeOf(workspace, wanted) ?? workspace.entities[0];
+  const wanted = chosen('scope', 'scope');
+  const scope = scopeOf(workspace, wanted ?? workspace.defaults.scope) ?? workspace.entities[0];
   const month = chosen('asAt', 'as_at');
   const periods = workspace.calendars.find((calendar) => calendar.code === scope?.calendar)?.periods ?? [];
   const asAt = scope && asAtOf(month, scope, periods, workspace);
@@ -159,7 +159,7 @@ export function resolveContext(
   const columns = workspace.columnLayouts.find((layout) => layout.id === query['columns'])?.id ?? statement.columns;
   const asked = query['columns'] as string | undefined;
   const unknown = [
-    ...(scope.code === wanted ? [] : [`entity or group “${wanted}”`]),
+    ...(wanted === undefined || scope.code === wanted ? [] : [`entity or group “${wanted}”`]),
     ...(month === undefined || isMeant(asAt, month) ? [] : [`month “${month}”`]),
     ...(asked === undefined || asked === columns ? [] : [`columns “${asked}”`]),
   ];
