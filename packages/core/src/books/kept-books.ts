@@ -86,11 +86,11 @@ const mostMembers = ({ movement }: MemberBooks): number =>
     Math.max(KEPT_MEMBERS.least, Math.floor(KEPT_MEMBERS.cells / Math.max(1, movement.length))),
   );
 
-/** Books that were made before of the same master data, by what they were made from. */
 /** Entities and selections whose rows are kept by combination, where all have as many. */
 const mostIndexed = ({ size }: IndexedRows): number =>
   Math.min(KEPT_BOOKS, Math.max(INDEXED.least, Math.floor(INDEXED.rows / Math.max(1, size))));
 
+/** Books that were made before of the same master data, by what they were made from. */
 export class KeptBooks {
   private readonly parts = new Map<string, PartOfChart>();
 
