@@ -57,7 +57,6 @@ export const WorkspaceSchema = v.object({
   viewer: v.string(),
   /** How the viewer writes numbers and days. */
   style: WritingStyleSchema,
-  isEmpty: v.boolean(),
   lastImportAt: v.nullable(v.string()),
   entities: v.array(EntitySchema),
   /** Groups of which all entities may be seen. */

@@ -13,8 +13,8 @@ const WAITING = 200; // 10 to 10,000
 let pool: Piscina | undefined;
 
 /**
- * Has a thread of the pool do a part of the work under way, so that the server goes on answering meanwhile; gives the bytes of the file that it
- * makes.
+ * Has a thread of the pool do a part of the work under way, so that the server goes on answering meanwhile; gives the bytes
+ * of the file that it makes.
  *
  * Shape: `work` is the name of one that `pool-worker.ts` exports, and `data` all that it needs; both go from thread to
  * thread as copies.

@@ -12,7 +12,7 @@ describe('the books of a group', () => {
     await workspace.read(CONTROLLER, async (snapshot) => {
       const books = await snapshot.books();
       const scope = snapshot.model.scope('LARKMOOR')!;
-      const production = [{ dimension: 'department', has: 'in' as const, values: ['PRODUCTION'] }];
+      const production = [{ dimension: 'department', has: 'in' as const, values: ['production'] }];
       const asked = [WHOLE_BOOKS, { ...WHOLE_BOOKS, where: production }];
 
       const roundsUntil = async (work: Promise<void>) => {

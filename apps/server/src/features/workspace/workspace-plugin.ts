@@ -32,7 +32,6 @@ async function workspaceView(snapshot: Snapshot): Promise<WorkspaceView> {
     name: model.settings?.name ?? '',
     viewer: viewer.name,
     style: viewer.style,
-    isEmpty: model.entities.length === 0,
     lastImportAt: (await lastDelivery(snapshot.em))?.finishedAt ?? null,
     entities,
     groups,

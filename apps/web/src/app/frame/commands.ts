@@ -53,7 +53,7 @@ export class Commands {
 
   private places(): Command[] {
     const goTo = (path: string) => () => this.contexts.goTo(path, { ...NO_LINES, ...NEW_STATEMENT });
-    const places = placesFor(this.workspaces.hasBooks() ?? false);
+    const places = placesFor(this.workspaces.hasBooks());
     const shown = places.map(({ name, path, words }) => ({ kind: 'Place', label: name, words, run: goTo(path) }));
     if (!this.workspaces.hasBooks()) return shown;
     return [

@@ -121,8 +121,8 @@ const PLACES: readonly Place[] = [
 /** The place that says something where there are no books: those are brought in there. */
 export const WITHOUT_BOOKS = '/deliveries';
 
-/** Places that can be gone to. */
-export const placesFor = (hasBooks: boolean): readonly Place[] =>
+/** Places that can be gone to, as far as it is known whether there are books. */
+export const placesFor = (hasBooks: boolean | undefined): readonly Place[] =>
   hasBooks ? PLACES : PLACES.filter(({ path }) => path === WITHOUT_BOOKS);
 
 /** The place that an address is in. */

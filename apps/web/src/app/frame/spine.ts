@@ -49,7 +49,7 @@ export class Spine {
   private readonly tieOuts = inject(TieOutsStore);
 
   protected readonly groups = computed(() => {
-    const shown = placesFor(this.workspaces.hasBooks() ?? false);
+    const shown = placesFor(this.workspaces.hasBooks());
     return [...new Set(shown.map(({ group }) => group))].map((name) => ({
       name,
       places: shown.filter(({ group }) => group === name),

@@ -77,7 +77,7 @@ export class TopBar {
   protected readonly LEFT_BEHIND = { ...NO_LINES, ...NEW_STATEMENT };
   protected readonly place = computed(() => placeOf(this.contexts.path()));
   protected readonly siblings = computed(() =>
-    placesFor(this.workspaces.hasBooks() ?? false).filter(({ group }) => group === this.place()?.group),
+    placesFor(this.workspaces.hasBooks()).filter(({ group }) => group === this.place()?.group),
   );
   /** What stands beside each other in this place: statements, versions, or pages of their own. */
   protected readonly pagesHere = computed((): readonly Page[] => {

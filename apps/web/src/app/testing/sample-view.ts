@@ -186,7 +186,6 @@ export const SAMPLE_WORKSPACE: WorkspaceView = {
   name: 'Larkmoor Group',
   viewer: 'Controller',
   style: USUAL_STYLE,
-  isEmpty: false,
   lastImportAt: '2026-11-24T10:00:00Z',
   entities: [
     {
