@@ -31,7 +31,7 @@ const NO_ACCOUNTS: AccountSet = { include: [] };
         [partners]="partners()"
         (changed)="put({ partners: $event.length > 0 ? $event : undefined })"
       />
-      <mat-form-field>
+      <mat-form-field class="text">
         <mat-label>Text holds</mat-label>
         <input
           matInput
@@ -91,6 +91,22 @@ const NO_ACCOUNTS: AccountSet = { include: [] };
     }
     .acts {
       margin-top: 16px;
+    }
+    /* two lines where there is no room for one */
+    @container (max-width: 920px) {
+      .rule {
+        grid-template-columns: 20px repeat(4, minmax(0, 1fr));
+      }
+      ml-account-set-field,
+      ml-partners-field {
+        grid-column: span 2;
+      }
+      .text {
+        grid-column: 2;
+      }
+      .acts {
+        justify-self: end;
+      }
     }
   `,
 })
